@@ -1,0 +1,106 @@
+import { PROPORTIONS, type Proportions } from './proportions';
+import { JOINT, JOINT_COUNT, ROLES, type Role } from './roles';
+import type { Skeleton } from './skeleton';
+import type { BodySpec } from './spec';
+
+/**
+ * The underside of a foot, metres, in the plane of the foot: forward distance from the ankle and height above the sole.
+ * The same for both feet.
+ */
+export interface Sole {
+  readonly ankleHeight: number;
+  /** Distance of the heel point behind the ankle, positive. */
+  readonly heelBack: number;
+  /** Distance of the ball point (under the toe hinge) ahead of the ankle. */
+  readonly ballAhead: number;
+  readonly tipAhead: number;
+  readonly toeJointHeight: number;
+  readonly breadth: number;
+}
+
+/** A spec made into joints and lengths. Lengths in metres; rest pose = arms held out level (as VRM 1.0 asks), facing +Z. */
+export interface Body {
+  readonly spec: BodySpec;
+  readonly skeleton: Skeleton;
+  readonly sole: Sole;
+  readonly thigh: number;
+  readonly shank: number;
+  /** thigh + shank. */
+  readonly legLength: number;
+  /** Height of the hip joints when standing with straight legs. */
+  readonly hipHeight: number;
+  readonly halfHipBreadth: number;
+}
+
+const PARENT: Partial<Record<Role, Role>> = {
+  hips: 'root', spine: 'hips', chest: 'spine', upperChest: 'chest', neck: 'upperChest', head: 'neck',
+  leftShoulder: 'upperChest', leftUpperArm: 'leftShoulder', leftLowerArm: 'leftUpperArm', leftHand: 'leftLowerArm',
+  rightShoulder: 'upperChest', rightUpperArm: 'rightShoulder', rightLowerArm: 'rightUpperArm', rightHand: 'rightLowerArm',
+  leftUpperLeg: 'hips', leftLowerLeg: 'leftUpperLeg', leftFoot: 'leftLowerLeg', leftToes: 'leftFoot',
+  rightUpperLeg: 'hips', rightLowerLeg: 'rightUpperLeg', rightFoot: 'rightLowerLeg', rightToes: 'rightFoot',
+};
+
+/** Builds joints and soles from a spec. Throws RangeError where the proportions cannot stand. */
+export function createBody(spec: BodySpec): Body {
+  const p: Proportions = { ...PROPORTIONS, ...spec.proportions };
+  const H = spec.stature;
+  const legLength = (p.thigh + p.shank) * H;
+  const hipHeight = legLength + p.ankleHeight * H;
+  if (!(hipHeight < p.shoulderHeight * H)) throw new RangeError(`createBody: the legs (${hipHeight.toFixed(2)} m) reach past the shoulders of ${spec.name}`);
+  const sole: Sole = {
+    ankleHeight: p.ankleHeight * H,
+    heelBack: p.footLength * p.heelShare * H,
+    ballAhead: p.footLength * (p.ballShare - p.heelShare) * H,
+    tipAhead: p.footLength * (1 - p.heelShare) * H,
+    toeJointHeight: p.toeJointHeight * H,
+    breadth: p.footBreadth * H,
+  };
+  return {
+    spec, sole, legLength, hipHeight,
+    thigh: p.thigh * H, shank: p.shank * H, halfHipBreadth: (p.hipJointBreadth * H) / 2,
+    skeleton: createSkeleton(p, H, hipHeight, sole),
+  };
+}
+
+function createSkeleton(p: Proportions, H: number, hipHeight: number, sole: Sole): Skeleton {
+  const trunk = p.shoulderHeight * H - hipHeight;
+  const up = (share: number) => hipHeight + trunk * share;
+  const world: Record<Role, readonly [number, number, number]> = {
+    root: [0, 0, 0],
+    hips: [0, hipHeight, 0],
+    spine: [0, up(0.2), -0.006 * H],
+    chest: [0, up(0.47), -0.009 * H],
+    upperChest: [0, up(0.72), -0.012 * H],
+    neck: [0, up(1.06), -0.012 * H],
+    head: [0, p.chinHeight * H + 0.006 * H, 0],
+    ...arm(1), ...arm(-1), ...leg(1), ...leg(-1),
+  } as unknown as Record<Role, readonly [number, number, number]>;
+  function arm(s: 1 | -1) {
+    const side = s > 0 ? 'left' : 'right';
+    const x = (p.shoulderBreadth / 2) * H, y = p.shoulderHeight * H, z = -0.012 * H;
+    return {
+      [`${side}Shoulder`]: [s * 0.02 * H, y - 0.012 * H, 0],
+      [`${side}UpperArm`]: [s * x, y, z],
+      [`${side}LowerArm`]: [s * (x + p.upperArm * H), y, z],
+      [`${side}Hand`]: [s * (x + (p.upperArm + p.forearm) * H), y, z],
+    };
+  }
+  function leg(s: 1 | -1) {
+    const side = s > 0 ? 'left' : 'right';
+    const x = (s * p.hipJointBreadth * H) / 2;
+    return {
+      [`${side}UpperLeg`]: [x, hipHeight, 0],
+      [`${side}LowerLeg`]: [x, hipHeight - p.thigh * H, 0],
+      [`${side}Foot`]: [x, sole.ankleHeight, 0],
+      [`${side}Toes`]: [x, sole.toeJointHeight, sole.ballAhead],
+    };
+  }
+  const parents = new Int32Array(JOINT_COUNT);
+  const offsets = new Float64Array(JOINT_COUNT * 3);
+  ROLES.forEach((role, j) => {
+    const parent = PARENT[role];
+    parents[j] = parent ? JOINT[parent] : -1;
+    for (let k = 0; k < 3; k++) offsets[j * 3 + k] = world[role][k]! - (parent ? world[parent][k]! : 0);
+  });
+  return { names: ROLES, parents, offsets, moving: Int32Array.of(JOINT.root, JOINT.hips) };
+}

@@ -1,0 +1,51 @@
+import { GRAVITY } from '../math/scalar';
+import type { GaitSpec, Held } from './spec';
+
+type Timing = GaitSpec['timing'];
+
+/** Sets `which` from the other two of v = S / T. */
+export function follow(timing: Timing, which: Held): void {
+  if (which === 'speed') timing.speed = timing.strideLength / timing.strideTime;
+  else if (which === 'strideLength') timing.strideLength = timing.speed * timing.strideTime;
+  else timing.strideTime = timing.strideLength / timing.speed;
+}
+
+/** Which value moves when `edited` is set and `held` is to stay. Editing the held one itself moves speed, or stride length for speed. */
+export function follower(edited: Held, held: Held): Held {
+  if (edited === held) return edited === 'speed' ? 'strideLength' : 'speed';
+  return (['strideLength', 'speed', 'strideTime'] as const).find((k) => k !== edited && k !== held)!;
+}
+
+/** A copy of the gait with one timing value set and the free one of the other two following. */
+export function setTiming(gait: GaitSpec, edited: Held, value: number): GaitSpec {
+  const next = structuredCloneGait(gait);
+  next.timing[edited] = value;
+  follow(next.timing, follower(edited, gait.held));
+  return next;
+}
+
+/** Gaits are plain JSON; this copies one without depending on a platform's structuredClone. */
+export const structuredCloneGait = (gait: GaitSpec): GaitSpec => JSON.parse(JSON.stringify(gait)) as GaitSpec;
+
+/** Froude number v² / (g ℓ). Source: R. McN. Alexander; dimensionless. */
+export const froude = (speed: number, legLength: number): number => (speed * speed) / (GRAVITY * legLength);
+
+/** Steps a minute for a stride time in seconds (two steps a stride). */
+export const cadence = (strideTime: number): number => 120 / strideTime;
+
+/** A loop as whole frames: the nearest frame count and what it makes of stride time and speed, stride length kept. */
+export function wholeFrames(timing: Pick<Timing, 'strideTime' | 'strideLength'>, rate: number): { frames: number; strideTime: number; speed: number } {
+  const frames = Math.max(2, Math.round(timing.strideTime * rate));
+  const strideTime = frames / rate;
+  return { frames, strideTime, speed: timing.strideLength / strideTime };
+}
+
+/** The gait with its stride time moved to the nearest whole number of frames; the same object where it already is. */
+export function fitToFrames(gait: GaitSpec, rate: number): GaitSpec {
+  const { strideTime, speed } = wholeFrames(gait.timing, rate);
+  if (strideTime === gait.timing.strideTime) return gait;
+  const next = structuredCloneGait(gait);
+  next.timing.strideTime = strideTime;
+  next.timing.speed = speed;
+  return next;
+}

@@ -1,0 +1,124 @@
+import type { Clip, ClipContact } from '../clip/clip';
+import { CONTACT_NUMBERS, type FootModel } from '../measure/foot-model';
+import { GRAVITY } from '../math/scalar';
+import { pivotVelocity, traceSoles, type SoleTrace } from './sole-trace';
+
+/** Thresholds relative to the body: heights as parts of leg length ℓ, speeds as parts of √(g ℓ). Hysteresis: on below, off above. */
+const HEIGHT_ON = 0.02;
+const HEIGHT_OFF = 0.03;
+const SPEED_ON = 0.15;
+const SPEED_OFF = 0.25;
+/** A planted point that stays within this (m) counts as exactly planted; made motions do, captured ones do not. */
+const EXACT_M = 5e-5;
+
+export interface DetectedMotion {
+  readonly contacts: readonly ClipContact[];
+  /** Height of the ground the soles meet, m. */
+  readonly ground: number;
+  /** Steady travel (m/s) that an in-place clip lacks; zero for one that travels. */
+  readonly missingX: number;
+  readonly missingZ: number;
+}
+
+/** Finds ground, travel and contacts of a clip from its soles alone. `legLength` in metres. */
+export function detectContacts(clip: Clip, feet: readonly FootModel[], legLength: number): DetectedMotion {
+  const traces = traceSoles(clip, feet);
+  const ground = percentile(traces.flatMap((t) => [...t.lowest.subarray(1, clip.frames + 1)]), 0.02);
+  const [missingX, missingZ] = missingTravel(clip, traces, ground, legLength);
+  const contacts = traces.flatMap((trace) => footContacts(clip, trace, ground, legLength, missingX, missingZ));
+  return { contacts, ground, missingX, missingZ };
+}
+
+/** Velocity the body must have so that the low soles stand, where the clip itself goes nowhere. */
+function missingTravel(clip: Clip, traces: readonly SoleTrace[], ground: number, legLength: number): [number, number] {
+  const vx: number[] = [], vz: number[] = [];
+  const v = new Float64Array(2);
+  for (const trace of traces)
+    for (let f = 0; f < clip.frames; f++) {
+      if (trace.lowest[f + 1]! - ground > HEIGHT_ON * 0.5 * legLength) continue;
+      pivotVelocity(trace, clip.rate, f, v);
+      vx.push(v[0]!);
+      vz.push(v[1]!);
+    }
+  if (vx.length === 0) return [0, 0];
+  const x = percentile(vx, 0.5), z = percentile(vz, 0.5);
+  const base = netTravel(clip);
+  const stays = Math.hypot(base[0], base[1]) < 0.2 * Math.hypot(x, z);
+  return stays && Math.hypot(x, z) > 0.02 * Math.sqrt(GRAVITY * legLength) ? [-x, -z] : [0, 0];
+}
+
+/** Mean velocity (m/s) of the first moving joint over the clip. */
+function netTravel(clip: Clip): [number, number] {
+  if (clip.loop) return [(clip.loopTravel[0] * clip.rate) / clip.frames, (clip.loopTravel[2] * clip.rate) / clip.frames];
+  const size = clip.poses.length / clip.frames;
+  const last = (clip.frames - 1) * size;
+  const seconds = Math.max(1, clip.frames - 1) / clip.rate;
+  return [(clip.poses[last]! - clip.poses[0]!) / seconds, (clip.poses[last + 2]! - clip.poses[2]!) / seconds];
+}
+
+function footContacts(clip: Clip, trace: SoleTrace, ground: number, legLength: number, mx: number, mz: number): ClipContact[] {
+  const n = clip.frames;
+  const pace = Math.sqrt(GRAVITY * legLength);
+  const v = new Float64Array(2);
+  const level = (f: number): 'on' | 'off' | 'between' => {
+    const h = (trace.lowest[f + 1]! - ground) / legLength;
+    pivotVelocity(trace, clip.rate, f, v);
+    const s = Math.hypot(v[0]! + mx, v[1]! + mz) / pace;
+    return h < HEIGHT_ON && s < SPEED_ON ? 'on' : h > HEIGHT_OFF || s > SPEED_OFF ? 'off' : 'between';
+  };
+  const levels = Array.from({ length: n }, (_, f) => level(f));
+  const start = clip.loop ? levels.indexOf('off') : 0;
+  if (start < 0) return [{ foot: trace.foot.name, from: 0, to: n - 1 }];
+  const found: ClipContact[] = [];
+  let from = -1;
+  for (let i = 0; i <= n; i++) {
+    const f = start + i;
+    const on = i < n && (levels[f % n] === 'on' || (from >= 0 && levels[f % n] !== 'off'));
+    if (on && from < 0) from = f;
+    if (!on && from >= 0) {
+      found.push(refine(clip, trace, ground, from, f - 1, mx, mz));
+      from = -1;
+    }
+  }
+  return found.map((c) => (clip.loop && c.from >= n ? { ...c, from: c.from - n, to: c.to - n } : c)).sort((a, b) => a.from - b.from);
+}
+
+/**
+ * Where a contact's pivots stand exactly, its ends are sharpened to the frames that do and, between frames, to where the
+ * height of the sole runs into the ground (h ∝ τ², the leading term of a landing without a kick).
+ */
+function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: number, mx: number, mz: number): ClipContact {
+  const n = clip.frames;
+  const wrap = (f: number) => (clip.loop ? ((f % n) + n) % n : f);
+  const exists = (f: number) => clip.loop || (f >= 0 && f < n);
+  const still = (a: number): boolean => {
+    // Pivot of frame a moves on to frame a + 1 by no more than EXACT_M.
+    const i = wrap(a) + 1;
+    for (let k = 0; k < 3; k++) {
+      const p = i * CONTACT_NUMBERS + k * 3, q = p + CONTACT_NUMBERS;
+      const planted = trace.points[p + 1]! - ground < EXACT_M && trace.points[q + 1]! - ground < EXACT_M;
+      if (planted && Math.hypot(trace.points[q]! - trace.points[p]! + mx / clip.rate, trace.points[q + 2]! - trace.points[p + 2]! + mz / clip.rate) < EXACT_M) return true;
+    }
+    return false;
+  };
+  let best: [number, number] | null = null;
+  for (let a = from - 2; a <= to + 1; a++) {
+    let b = a;
+    while (b <= to + 1 && exists(b) && exists(b + 1) && still(b)) b++;
+    if (b > a && (!best || b - a > best[1] - best[0])) best = [a, b];
+    a = b;
+  }
+  if (!best || best[1] - best[0] < 0.6 * (to - from)) return { foot: trace.foot.name, from, to };
+  const outside = (edge: number, step: 1 | -1): number => {
+    if (!exists(edge + 2 * step)) return 0;
+    const h1 = Math.sqrt(Math.max(0, trace.lowest[wrap(edge + step) + 1]! - ground));
+    const h2 = Math.sqrt(Math.max(0, trace.lowest[wrap(edge + 2 * step) + 1]! - ground));
+    return h2 > h1 ? Math.min(1, Math.max(0, 1 - h1 / (h2 - h1))) : 0;
+  };
+  return { foot: trace.foot.name, from: best[0] - outside(best[0], -1), to: best[1] + outside(best[1], 1) };
+}
+
+function percentile(values: readonly number[], share: number): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!;
+}
