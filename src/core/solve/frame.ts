@@ -1,7 +1,7 @@
 import type { Body } from '../body/body';
 import type { Channel } from '../gait/parameters';
 import type { GaitSpec } from '../gait/spec';
-import { TAU, clamp, wrapPhase } from '../math/scalar';
+import { TAU, clamp, smoothstep, wrapPhase } from '../math/scalar';
 import { multiplyAxis, rotate, setAxis } from '../math/quaternion';
 import { flightHeight } from '../schedule/flight';
 import { pendulumPosition, pendulumVelocity } from '../schedule/pendulum';
@@ -42,7 +42,9 @@ export function createFrameEvaluator(body: Body, gait: GaitSpec, schedule: Sched
   const { hips, direction } = gait;
   // Going backward, the fore-and-aft waves of turn and arms run the other way.
   const along = Math.cos(direction.travel - direction.hips);
-  return (t: number, lowered: number, out: Frame): void => {
+  return (time: number, lowered: number, out: Frame): void => {
+    // A plan's body stands still before its start and after its end; a pendulum run on from there would fall over.
+    const t = schedule.periodic ? time : clamp(time, 0, schedule.duration);
     const wrapped = schedule.periodic ? wrapPhase(t / schedule.duration) * schedule.duration : t;
     const phase = schedule.phaseStart + t / schedule.strideTime;
     let strength = 1;
@@ -58,7 +60,7 @@ export function createFrameEvaluator(body: Body, gait: GaitSpec, schedule: Sched
     const sway = hips.sway * pendulumPosition(schedule.sway, wrapped);
     out.hipsX = out.rootX + sway * schedule.swayAxisX;
     out.hipsZ = out.rootZ + sway * schedule.swayAxisZ;
-    out.wish = body.hipHeight - lowered + strength * (hips.rise.offset - hips.crouch + twice(hips.rise, phase)) + flightHeight(schedule.flight, wrapped);
+    out.wish = body.hipHeight - lowered * smoothstep(0, 0.3, strength) + strength * (hips.rise.offset - hips.crouch + twice(hips.rise, phase)) + flightHeight(schedule.flight, wrapped);
     out.turn = direction.hips - strength * along * once(hips.turn, phase) + hips.turn.offset;
     out.list = hips.list.offset + strength * once(hips.list, phase);
     out.tilt = hips.tilt.offset + strength * twice(hips.tilt, phase);

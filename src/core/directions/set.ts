@@ -1,0 +1,70 @@
+import { z } from 'zod';
+import type { GaitSpec } from '../gait/spec';
+import { follow, structuredCloneGait } from '../gait/timing';
+import { clamp, toDegrees, toRadians, wrapAngle } from '../math/scalar';
+
+/** A directional set: so many directions of one gait, evenly round, forward first, left positive. */
+export const setSpecSchema = z.strictObject({
+  format: z.literal('nimbret.set'),
+  version: z.literal(1),
+  name: z.string().trim().min(1).max(80),
+  /** The gait that goes forward: a preset's key or a gait's id in the project. */
+  gait: z.string().min(1).max(80),
+  directions: z.number().int().min(2).max(32),
+  /** Sideways and diagonal stride as a part of the forward one. */
+  sideShare: z.number().min(0.2).max(1),
+  /** Also make the twins with the hips turned the other way. */
+  twins: z.boolean(),
+});
+export type SetSpec = z.infer<typeof setSpecSchema>;
+
+export const defaultSet = (): SetSpec => ({ format: 'nimbret.set', version: 1, name: 'All ways', gait: 'walk', directions: 8, sideShare: 0.8, twins: false });
+
+export interface SetMember {
+  /** Direction of travel against the facing, degrees, left positive, in (−180, 180]. */
+  readonly directionDeg: number;
+  readonly twin: boolean;
+  readonly gait: GaitSpec;
+}
+
+/** With turned hips, a 90° direction turns them by this part of it, 80°. Common practice, no published source. */
+const HIPS_SHARE = 80 / 90;
+/** Planted feet come back towards the facing by this (rad) at 90°. Common practice, no published source. */
+const FEET_BACK_RAD = toRadians(15);
+/** The chest comes back to within this part of the hips' turn: 20° of 80°. Common practice, no published source. */
+const CHEST_SHARE = 20 / 80;
+/** Hips turn no further than this (rad); a twin of a diagonal then steps a little across itself. */
+const MOST_HIPS_RAD = toRadians(100);
+
+/**
+ * The members of a set as gaits of their own, all with one stride time and the same left landing at phase 0. Opposite
+ * members have strides of equal length, so they travel equal and opposite distances.
+ */
+export function setMembers(spec: SetSpec, forward: GaitSpec): SetMember[] {
+  const members: SetMember[] = [];
+  for (let i = 0; i < spec.directions; i++) {
+    const travel = wrapAngle((2 * Math.PI * i) / spec.directions);
+    members.push(member(spec, forward, travel, false));
+    // Straight ahead and straight back have no other way for the hips to turn.
+    if (spec.twins && Math.abs(Math.sin(travel)) > 1e-6) members.push(member(spec, forward, travel, true));
+  }
+  return members;
+}
+
+function member(spec: SetSpec, forward: GaitSpec, travel: number, twin: boolean): SetMember {
+  const gait = structuredCloneGait(forward);
+  // Up to a quarter turn the body walks forward along its hips; beyond, backward. A twin does the other of the two.
+  const backward = Math.abs(travel) > Math.PI / 2 + 1e-9;
+  const against = wrapAngle(travel + Math.PI);
+  const hips = clamp((backward !== twin ? against : travel) * HIPS_SHARE, -MOST_HIPS_RAD, MOST_HIPS_RAD);
+  gait.direction.travel = travel;
+  gait.direction.hips = hips;
+  gait.direction.feet = -FEET_BACK_RAD * Math.sin(clamp(hips / HIPS_SHARE, -Math.PI / 2, Math.PI / 2));
+  gait.direction.chest = hips * CHEST_SHARE;
+  const side = Math.sin(travel) ** 2;
+  gait.timing.strideLength = forward.timing.strideLength * (1 - (1 - spec.sideShare) * side);
+  follow(gait.timing, 'speed');
+  const directionDeg = Math.round(toDegrees(travel) * 1e6) / 1e6;
+  gait.name = `${forward.name} ${directionDeg}°${twin ? ' twin' : ''}`;
+  return { directionDeg, twin, gait };
+}
