@@ -80,7 +80,7 @@ function footContacts(clip: Clip, trace: SoleTrace, ground: number, legLength: n
       from = -1;
     }
   }
-  return found.map((c) => (clip.loop && c.from >= n ? { ...c, from: c.from - n, to: c.to - n } : c)).sort((a, b) => a.from - b.from);
+  return found.map((c) => (clip.loop && Math.ceil(c.from) >= n ? { ...c, from: c.from - n, to: c.to - n } : c)).sort((a, b) => a.from - b.from);
 }
 
 /**

@@ -1,0 +1,32 @@
+import { mkdir } from 'node:fs/promises';
+import { join } from 'node:path';
+import { defaultSet } from '../src/core/directions/set';
+import { EXPORT_FORMATS } from '../src/core/formats/format';
+import { setMotions } from '../src/core/handover/motions';
+import { manifestOf, packMotions, zipPack } from '../src/core/handover/pack';
+import { InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readNumber, writeWhole } from './input';
+import { summary } from './report';
+
+/** `set`: a directional set as a folder or a zip, with its manifest. */
+export async function setCommand(args: string[]): Promise<number> {
+  const { values } = parseOptions(args, { ...MOTION_OPTIONS, directions: { type: 'string' }, twins: { type: 'boolean' }, format: { type: 'string', multiple: true } });
+  if (values.out === undefined) throw new InputFault(['--out is needed: a folder or a .zip file']);
+  const wanted = values.format ?? ['glb'];
+  const formats = EXPORT_FORMATS.filter((f) => wanted.includes(f.id));
+  if (formats.length !== new Set(wanted).size) throw new InputFault([`--format: must be among ${EXPORT_FORMATS.map((f) => f.id).join(', ')}`]);
+  const rate = readNumber('fps', values.fps, 60, 1, 240);
+  const directions = Math.round(readNumber('directions', values.directions, 8, 2, 32));
+  const body = await readBody(values.body, values.stature);
+  const gait = await readGait(values.gait, values.set, body);
+  const motions = setMotions({ ...defaultSet(), directions, twins: values.twins ?? false }, gait);
+  const files = (await packMotions(motions, body, { rate, inPlace: values['in-place'] ?? false, formats }))!;
+  if (/\.zip$/i.test(values.out)) await writeWhole(values.out, zipPack(files, body));
+  else {
+    await mkdir(values.out, { recursive: true });
+    for (const file of files) await writeWhole(join(values.out, file.name), file.bytes);
+    await writeWhole(join(values.out, 'manifest.json'), Buffer.from(JSON.stringify(manifestOf(files, body), null, 2)));
+  }
+  for (const file of files) process.stdout.write(`${file.name}: ${summary(file.check)}\n`);
+  for (const note of new Set(files.flatMap((f) => f.notes))) process.stdout.write(`  ${note}\n`);
+  return 0;
+}

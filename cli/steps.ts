@@ -1,0 +1,25 @@
+import { checkFile } from '../src/core/check/check';
+import { decodePlan } from '../src/core/formats/json/decode';
+import { makeClip, planMotion } from '../src/core/handover/motions';
+import { decoded, formatOf, InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readInput, readNumber, writeWhole } from './input';
+import { summary } from './report';
+
+/** `steps`: a straight plan as a file. The plan's gait can be overridden with --gait. */
+export async function stepsCommand(args: string[]): Promise<number> {
+  const { values } = parseOptions(args, { ...MOTION_OPTIONS, plan: { type: 'string' } });
+  const format = formatOf(values.out);
+  const file = values.plan;
+  if (file === undefined) throw new InputFault(['--plan is needed: a plan file (JSON)']);
+  const text = (await readInput(file)).toString('utf8');
+  const plan = decoded(() => decodePlan(text, file));
+  const rate = readNumber('fps', values.fps, 60, 1, 240);
+  const body = await readBody(values.body, values.stature);
+  const gait = await readGait(values.gait ?? plan.gait, values.set, body);
+  const { document, notes } = makeClip(planMotion(plan, gait), body, rate, { inPlace: values['in-place'] ?? false });
+  const bytes = await format.encode(document);
+  const [check] = await checkFile(bytes, values.out!);
+  await writeWhole(values.out!, bytes);
+  process.stdout.write(`${values.out}: ${summary(check!)}\n`);
+  for (const note of notes) process.stdout.write(`  ${note}\n`);
+  return 0;
+}

@@ -1,0 +1,81 @@
+import { strToU8, zipSync, type Zippable } from 'fflate';
+import type { Body } from '../body/body';
+import { checkFile, type CheckResult } from '../check/check';
+import type { ExportFormat } from '../formats/format';
+import { makeClip, type Motion } from './motions';
+
+/** One written file and what measuring it again found. */
+export interface PackedFile {
+  readonly name: string;
+  readonly bytes: Uint8Array;
+  readonly check: CheckResult;
+  readonly notes: readonly string[];
+  readonly directionDeg: number;
+}
+
+export interface PackOptions {
+  readonly rate: number;
+  readonly inPlace: boolean;
+  readonly cycles?: number;
+  readonly formats: readonly ExportFormat[];
+  /** Called before each file with how many are done; returning false stops. */
+  readonly onProgress?: (done: number, total: number, name: string) => boolean | void;
+}
+
+/** Fixed time stamp of zip entries, so that equal packs have equal bytes. */
+const ZIP_TIME = new Date('2026-01-01T00:00:00');
+
+/** Writes every motion in every format and measures the files as written, by reading them back. Null when stopped. */
+export async function packMotions(motions: readonly Motion[], body: Body, options: PackOptions): Promise<PackedFile[] | null> {
+  const files: PackedFile[] = [];
+  const total = motions.length * options.formats.length;
+  const names = new Set<string>();
+  for (const motion of motions) {
+    const { document, notes } = makeClip(motion, body, options.rate, options);
+    const stem = unique(fileStem(body.spec.name, motion.name, document.info.direction, document.info.speed), names);
+    for (const format of options.formats) {
+      const name = `${stem}${format.extension}`;
+      if (options.onProgress?.(files.length, total, name) === false) return null;
+      const bytes = await format.encode(document);
+      const check = (await checkFile(bytes, name))[0]!;
+      files.push({ name, bytes, check, notes, directionDeg: document.info.direction });
+    }
+  }
+  options.onProgress?.(total, total, '');
+  return files;
+}
+
+/** File name by the pattern body_gait_direction_speed. */
+export function fileStem(body: string, gait: string, directionDeg: number, speed: number): string {
+  const word = (s: string) => s.normalize('NFKD').replace(/[^\w.-]+/g, '-').replace(/^-+|-+$/g, '').toLowerCase() || 'clip';
+  const plain = gait.replace(/\s*-?\d+(\.\d+)?°/, '');
+  return `${word(body)}_${word(plain)}_${Math.round(directionDeg)}deg_${speed.toFixed(2)}mps`;
+}
+
+function unique(stem: string, names: Set<string>): string {
+  let name = stem;
+  for (let n = 2; names.has(name); n++) name = `${stem}_${n}`;
+  names.add(name);
+  return name;
+}
+
+/** The manifest of a pack: what each file is and what was measured of it. */
+export function manifestOf(files: readonly PackedFile[], body: Body): object {
+  return {
+    format: 'nimbret.manifest', version: 1,
+    body: { name: body.spec.name, stature: body.spec.stature, legLength: body.legLength },
+    clips: files.map(({ name, check, directionDeg, notes }) => ({
+      file: name, frames: check.frames, rate: check.rate, loop: check.seam !== null, travelPerLoopM: check.travel.distanceM, speedMps: check.travel.speedMps,
+      directionDeg, turnDeg: 0, contacts: check.contacts, syncPhase: 0,
+      slideMm: check.slideMm, sinkMm: check.sinkMm, seam: check.seam, notes,
+    })),
+  };
+}
+
+/** All files and their manifest as one zip. */
+export function zipPack(files: readonly PackedFile[], body: Body): Uint8Array {
+  const entries: Zippable = {};
+  for (const { name, bytes } of files) entries[name] = [bytes, { level: name.endsWith('.glb') ? 1 : 6, mtime: ZIP_TIME }];
+  entries['manifest.json'] = [strToU8(JSON.stringify(manifestOf(files, body), null, 2)), { mtime: ZIP_TIME }];
+  return zipSync(entries);
+}
