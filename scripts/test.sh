@@ -1,0 +1,49 @@
+#!/usr/bin/env bash
+# Everything: types, lint, unit tests, tests in the browser. Ends with one plain line counted from the runners' reports.
+set -uo pipefail
+here="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
+state="$here/.nimbret/test"
+rm -rf "$state"
+mkdir -p "$state"
+# shellcheck source=scripts/lib.sh
+source "$here/scripts/lib.sh"
+cd "$here"
+
+node_ready
+need mariadbd mariadb-server
+need chromium chromium
+need ffmpeg ffmpeg
+need assimp assimp-utils
+install_missing
+node_packages
+
+trap database_stop EXIT
+reports="$state/reports"
+mkdir -p "$reports"
+# check NAME COMMAND...: one check that passes or fails; its outcome is written for the summary.
+check() {
+  local name="$1"; shift
+  say "$name"
+  if "$@"; then echo passed >"$reports/check-$name"; else echo failed >"$reports/check-$name"; say "$name failed"; fi
+}
+check types npx --no-install next typegen
+check types npm run --silent typecheck
+check eslint npx --no-install eslint .
+check arrows npx --no-install depcruise --config .dependency-cruiser.cjs src cli
+check unused npx --no-install knip
+check format npx --no-install prettier --check --log-level warn .
+
+# Tests never touch the data of the demo, nor a database someone named for it.
+unset NIMBRET_DATABASE_URL
+NIMBRET_DB_PORT=33071 database_start
+say "unit tests"
+npx --no-install vitest run --reporter=default --reporter=json --outputFile.json="$reports/vitest.json" || true
+
+build_application
+node --import tsx scripts/prepare-data.ts || fail "the test data could not be prepared"
+NIMBRET_PORT="$(free_port 4190)"
+export NIMBRET_PORT
+say "tests in the browser (port $NIMBRET_PORT)"
+PLAYWRIGHT_JSON_OUTPUT_NAME="$reports/playwright.json" npx --no-install playwright test || true
+
+node scripts/summary.mjs "$reports"

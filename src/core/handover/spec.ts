@@ -1,0 +1,23 @@
+import { z } from 'zod';
+
+/** Frame rates the hand-over offers. */
+export const HANDOVER_RATES = [24, 25, 30, 50, 60, 120] as const;
+
+/** What is to be handed over, as the project remembers it. */
+export const handoverSpecSchema = z.strictObject({
+  format: z.literal('nimbret.handover'),
+  version: z.literal(1),
+  name: z.string().trim().min(1).max(80),
+  rate: z.number().min(1).max(240),
+  inPlace: z.boolean(),
+  formats: z.array(z.enum(['glb', 'bvh'])).max(2),
+  cycle: z.boolean(),
+  plan: z.boolean(),
+  /** Directions of the set, degrees. */
+  directions: z.array(z.number()).max(64),
+});
+export type HandoverSpec = z.infer<typeof handoverSpecSchema>;
+
+export const defaultHandover = (): HandoverSpec => ({
+  format: 'nimbret.handover', version: 1, name: 'Hand-over', rate: 30, inPlace: false, formats: ['glb'], cycle: true, plan: true, directions: [0, 45, 90, 135, 180, -135, -90, -45],
+});
