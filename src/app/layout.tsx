@@ -1,0 +1,22 @@
+import '@fontsource-variable/source-sans-3';
+import '@fontsource-variable/source-serif-4';
+import InitColorSchemeScript from '@mui/material/InitColorSchemeScript';
+import { AppRouterCacheProvider } from '@mui/material-nextjs/v16-appRouter';
+import type { Metadata } from 'next';
+import type { ReactNode } from 'react';
+import { Providers } from '@/features/theme/providers';
+
+export const metadata: Metadata = { title: 'Nimbret', description: 'Walk, run and sneak cycles with feet that hold.' };
+
+export default function RootLayout({ children }: { children: ReactNode }) {
+  return (
+    <html lang="en" suppressHydrationWarning>
+      <body>
+        <InitColorSchemeScript attribute="data-scheme" defaultMode="light" />
+        <AppRouterCacheProvider>
+          <Providers>{children}</Providers>
+        </AppRouterCacheProvider>
+      </body>
+    </html>
+  );
+}

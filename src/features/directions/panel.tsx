@@ -1,0 +1,79 @@
+'use client';
+import Box from '@mui/material/Box';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
+import Select from '@mui/material/Select';
+import Switch from '@mui/material/Switch';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import Typography from '@mui/material/Typography';
+import { useMemo } from 'react';
+import { setMembers, type SetSpec } from '@/core/directions/set';
+import { ChannelStrip } from '../channel/strip';
+import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
+import { gaitFor, useBody, useGait } from '../document/selectors';
+import { editItem } from '../document/store';
+import { useWorkerAnswer } from '../stage/measure';
+import { useSession } from '../stage/session';
+import { Rose } from './rose';
+
+/** The Directions station: the set on its rose and in a table with measured slide. */
+export function DirectionsPanel() {
+  const store = useDocumentStore();
+  const state = useDocument((s) => s);
+  const { id, spec: set } = soleItem(state, 'set');
+  const gaitId = gaitFor(state, set.gait);
+  const gait = useGait(gaitId);
+  const body = useBody();
+  const members = useMemo(() => setMembers(set, gait), [set, gait]);
+  const chosen = Math.min(useSession((s) => s.member), members.length - 1);
+  const choose = (member: number) => useSession.getState().set({ member });
+  const request = useMemo(() => ({ body: body.spec, gait, set, rate: 60 }), [body, gait, set]);
+  const { answer, stale, error } = useWorkerAnswer('set', request);
+  const change = (label: string, recipe: (s: SetSpec) => void, mark: string | null = null) => editItem<'set'>(store, id, label, recipe, mark);
+  return (
+    <Box sx={{ display: 'grid', gap: 1 }}>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1, alignItems: 'center' }}>
+        <Select value={gaitId} inputProps={{ 'aria-label': 'Gait of the set' }} onChange={(e) => change('gait', (s) => void (s.gait = e.target.value))}>
+          {idsOf(state, 'gait').map((g) => (
+            <MenuItem key={g} value={g}>{specOf(state, 'gait', g).name}</MenuItem>
+          ))}
+        </Select>
+        <FormControlLabel label="Twins" title="Also make the members with the hips turned the other way" control={<Switch size="small" checked={set.twins} onChange={(_, on) => change('twins', (s) => void (s.twins = on))} />} />
+      </Box>
+      <ChannelStrip path="set.sideShare" label="Sideways stride" tooltip="Length of a sideways stride as a part of the forward one; diagonals lie between." unit="share" range={[0.2, 1]} value={set.sideShare} fallback={0.8} onChange={(v, mark) => change('side share', (s) => void (s.sideShare = v), mark)} />
+      <Rose members={members} chosen={chosen} onChoose={choose} />
+      <Box sx={{ maxHeight: 260, overflow: 'auto', borderTop: '1.5px solid', borderColor: 'text.primary', opacity: stale ? 0.6 : 1 }} tabIndex={0} role="region" aria-label="Members of the set" aria-busy={stale}>
+        <Table size="small" stickyHeader data-testid="set-table">
+          <TableHead>
+            <TableRow>
+              {['Direction', 'Speed m/s', 'Per cycle m', 'Slide mm', 'Between'].map((h) => (
+                <TableCell key={h} align="right">{h}</TableCell>
+              ))}
+            </TableRow>
+          </TableHead>
+          <TableBody>
+            {members.map((m, i) => {
+              const measured = answer?.members[i];
+              return (
+                <TableRow key={`${m.directionDeg}${m.twin}`} hover selected={i === chosen} onClick={() => choose(i)} sx={{ cursor: 'pointer' }} title={measured?.notes.join(' ')}>
+                  <TableCell align="right">{m.directionDeg}°{m.twin ? ' twin' : ''}</TableCell>
+                  <TableCell align="right">{(measured?.speed ?? m.gait.timing.speed).toFixed(3)}</TableCell>
+                  <TableCell align="right">{(measured?.travel ?? m.gait.timing.strideLength).toFixed(3)}</TableCell>
+                  <TableCell align="right">{measured ? measured.slideMm.toFixed(2) : '…'}</TableCell>
+                  <TableCell align="right">{measured ? measured.betweenMm.toFixed(2) : '…'}</TableCell>
+                </TableRow>
+              );
+            })}
+          </TableBody>
+        </Table>
+      </Box>
+      <Typography role="status" sx={{ color: error ? 'error.main' : 'text.secondary', fontSize: 12.5 }}>
+        {error ?? 'Measured at 60 frames a second. All members share one stride time and land left first; opposite members travel equal distances.'}
+      </Typography>
+    </Box>
+  );
+}

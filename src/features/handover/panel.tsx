@@ -1,0 +1,94 @@
+'use client';
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import LinearProgress from '@mui/material/LinearProgress';
+import MenuItem from '@mui/material/MenuItem';
+import Select from '@mui/material/Select';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Typography from '@mui/material/Typography';
+import { useMemo } from 'react';
+import { setMembers } from '@/core/directions/set';
+import { EXPORT_FORMATS } from '@/core/formats/format';
+import { HANDOVER_RATES, type HandoverSpec } from '@/core/handover/spec';
+import { soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
+import { gaitFor, gaitIdOf, useBody, useGait } from '../document/selectors';
+import { editItem } from '../document/store';
+import { FilesTable } from './files-table';
+import { usePack } from './use-pack';
+
+/** The Hand-over station: which clips, how, and what was measured of the files as written. */
+export function HandoverPanel() {
+  const store = useDocumentStore();
+  const state = useDocument((s) => s);
+  const { id, spec } = soleItem(state, 'asset');
+  const { spec: plan } = soleItem(state, 'plan');
+  const { spec: set } = soleItem(state, 'set');
+  const body = useBody();
+  const gait = useGait(gaitIdOf(state));
+  const planGait = useGait(gaitFor(state, plan.gait));
+  const setGait = useGait(gaitFor(state, set.gait));
+  const directions = useMemo(() => setMembers({ ...set, twins: false }, setGait).map((m) => m.directionDeg), [set, setGait]);
+  const pack = usePack();
+  const change = (label: string, recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, label, recipe);
+  const wanted = directions.filter((d) => spec.directions.includes(d));
+  const clips = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length;
+  const files = clips * spec.formats.length;
+  const start = () => pack.run({ body: body.spec, gait, plan, planGait, set: { ...set, twins: false }, setGait, handover: { ...spec, directions: wanted } });
+  return (
+    <Box sx={{ display: 'grid', gap: 1.25 }}>
+      <Typography variant="h2">Clips</Typography>
+      <Box>
+        <Tick label={`Cycle: ${specOf(state, 'gait', gaitIdOf(state)).name}`} checked={spec.cycle} onChange={(on) => change('cycle', (h) => void (h.cycle = on))} />
+        <Tick label={`Steps: ${plan.name}, ${plan.steps} steps`} checked={spec.plan} onChange={(on) => change('plan', (h) => void (h.plan = on))} />
+        <Typography sx={{ mt: 0.5 }}>Directions of {setGait.name}</Typography>
+        <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', pl: 1 }}>
+          {directions.map((d) => (
+            <Tick key={d} label={`${d}°`} checked={spec.directions.includes(d)} onChange={(on) => change('directions', (h) => void (h.directions = on ? [...h.directions, d] : h.directions.filter((x) => x !== d)))} />
+          ))}
+        </Box>
+      </Box>
+      <Box sx={{ display: 'grid', gridTemplateColumns: '90px 1fr', alignItems: 'center', gap: 1 }}>
+        <Typography>Frame rate</Typography>
+        <Select value={spec.rate} inputProps={{ 'aria-label': 'Frame rate' }} onChange={(e) => change('rate', (h) => void (h.rate = Number(e.target.value)))}>
+          {HANDOVER_RATES.map((r) => (
+            <MenuItem key={r} value={r}>{r} frames a second</MenuItem>
+          ))}
+        </Select>
+        <Typography>Travel</Typography>
+        <ToggleButtonGroup exclusive size="small" value={spec.inPlace} aria-label="Travel" onChange={(_, v: boolean | null) => v !== null && change('travel', (h) => void (h.inPlace = v))}>
+          <ToggleButton value={false}>travelling</ToggleButton>
+          <ToggleButton value={true}>in place</ToggleButton>
+        </ToggleButtonGroup>
+        <Typography>Formats</Typography>
+        <Box>
+          {EXPORT_FORMATS.map((f) => (
+            <Tick key={f.id} label={f.label} checked={spec.formats.includes(f.id)} onChange={(on) => change('formats', (h) => void (h.formats = on ? [...h.formats, f.id] : h.formats.filter((x) => x !== f.id)))} />
+          ))}
+        </Box>
+      </Box>
+      <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+        <Button variant="contained" disabled={files === 0 || pack.running} onClick={start}>
+          Write {files === 1 ? 'one file' : `${files} files`}
+        </Button>
+        {pack.running && <Button onClick={pack.cancel}>Cancel</Button>}
+        {files === 0 && <Typography sx={{ color: 'text.secondary' }}>Choose at least one clip and one format.</Typography>}
+      </Box>
+      {pack.running && (
+        <Box role="status">
+          <LinearProgress aria-label="Writing files" variant="determinate" value={pack.progress ? (100 * pack.progress.done) / Math.max(1, pack.progress.total) : 0} />
+          <Typography noWrap sx={{ fontSize: 12.5, color: 'text.secondary' }}>{pack.progress?.name ?? 'starting'}</Typography>
+        </Box>
+      )}
+      {pack.error && <Alert severity="error">{pack.error}</Alert>}
+      {pack.result && <FilesTable result={pack.result} />}
+    </Box>
+  );
+}
+
+function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange: (on: boolean) => void }) {
+  return <FormControlLabel label={label} control={<Checkbox size="small" checked={checked} onChange={(_, on) => onChange(on)} sx={{ py: 0.25 }} />} />;
+}

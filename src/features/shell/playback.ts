@@ -1,0 +1,42 @@
+import type { Clock } from '../stage/clock';
+import type { StageMotion } from '../stage/motion';
+import { useSession } from '../stage/session';
+
+export function togglePlay(clock: Clock, motion: StageMotion): void {
+  const playing = !clock.playing;
+  // Playing on from a finished motion starts it again.
+  if (playing && !motion.endless && clock.time >= motion.duration) clock.set(0);
+  clock.playing = playing;
+  useSession.getState().set({ playing });
+}
+
+function pause(clock: Clock): void {
+  clock.playing = false;
+  useSession.getState().set({ playing: false });
+}
+
+/** Steps to the next or previous whole frame at the chosen rate and pauses. */
+export function stepFrame(clock: Clock, motion: StageMotion, by: 1 | -1): void {
+  pause(clock);
+  const { fps } = useSession.getState();
+  const frame = Math.round(clock.time * fps) + by;
+  const time = Math.max(0, frame / fps);
+  clock.set(motion.endless ? time : Math.min(motion.duration, time));
+}
+
+/** Jumps to the next or previous landing or lift-off and pauses. */
+export function stepContact(clock: Clock, motion: StageMotion, by: 1 | -1): void {
+  pause(clock);
+  const { schedule } = motion.solver;
+  const { duration, endless } = motion;
+  const turn = endless ? Math.floor(clock.time / duration) : 0;
+  const events = new Set<number>();
+  for (const hold of schedule.footholds.flat())
+    for (const t of [hold.landing, hold.leaving]) {
+      if (!endless) events.add(t);
+      else for (let k = turn - 1; k <= turn + 1; k++) events.add(((t / duration) % 1) * duration + k * duration);
+    }
+  const sorted = [...events].filter((t) => t >= 0 && (endless || t <= duration)).sort((a, b) => a - b);
+  const next = by > 0 ? sorted.find((t) => t > clock.time + 1e-4) : sorted.reverse().find((t) => t < clock.time - 1e-4);
+  if (next !== undefined) clock.set(next);
+}

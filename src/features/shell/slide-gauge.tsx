@@ -1,0 +1,67 @@
+'use client';
+import Box from '@mui/material/Box';
+import ButtonBase from '@mui/material/ButtonBase';
+import List from '@mui/material/List';
+import ListItemButton from '@mui/material/ListItemButton';
+import Popover from '@mui/material/Popover';
+import Typography from '@mui/material/Typography';
+import { useMemo, useState } from 'react';
+import type { Clock } from '../stage/clock';
+import { useWorkerAnswer } from '../stage/measure';
+import type { StageMotion } from '../stage/motion';
+
+/** Rate at which the gauge measures; what lies between frames is measured at four times that. */
+const GAUGE_RATE = 60;
+/** Slide at frames (mm) up to which a foot counts as held. */
+const HELD_MM = 0.05;
+
+/** The measured slide of the current motion, always on screen; opens the contacts, worst first, and jumps to one. */
+export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Clock }) {
+  const { body, gait, request: what } = motion;
+  const request = useMemo(() => ({ body: body.spec, gait, motion: what, rate: GAUGE_RATE }), [body, gait, what]);
+  const { answer, stale, error } = useWorkerAnswer('measure', request);
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null);
+  const report = answer?.report;
+  const slide = report?.slideMm.atFrames ?? null;
+  const held = slide !== null && slide <= HELD_MM;
+  const worst = [...(report?.slides ?? [])].sort((a, b) => b.betweenMm - a.betweenMm);
+  const words = error ? 'not measured' : slide === null ? 'measuring' : held ? 'feet hold' : 'feet slide';
+  return (
+    <>
+      <ButtonBase
+        data-testid="slide-gauge" aria-label={`Slide gauge: ${slide === null ? 'measuring' : `${slide.toFixed(1)} millimetres`}, ${words}. Opens the contacts.`} onClick={(e) => setAnchor(e.currentTarget)}
+        sx={{ display: 'flex', alignItems: 'baseline', gap: 0.75, px: 1.25, py: 0.25, border: 1, borderColor: held ? 'success.main' : slide === null ? 'divider' : 'error.main', opacity: stale ? 0.6 : 1 }}
+      >
+        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>slide</Typography>
+        <Typography component="span" sx={{ fontSize: 20, fontWeight: 600, color: held ? 'success.main' : slide === null ? 'text.primary' : 'error.main' }}>
+          {slide === null ? '–' : slide.toFixed(1)}
+        </Typography>
+        <Typography component="span" sx={{ fontSize: 12 }}>mm</Typography>
+        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>{words}</Typography>
+      </ButtonBase>
+      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }} transformOrigin={{ vertical: 'top', horizontal: 'right' }}>
+        <Box sx={{ p: 1.5, width: 330 }}>
+          <Typography variant="h3">Contacts, worst first</Typography>
+          {error && <Typography color="error">{error}</Typography>}
+          <List dense disablePadding>
+            {worst.map((s, i) => (
+              <ListItemButton key={i} onClick={() => clock.set(s.worstFrame / GAUGE_RATE)} sx={{ display: 'flex', justifyContent: 'space-between', gap: 1 }}>
+                <span>{s.contact.foot === 'left' ? 'L left' : 'R right'}, {(s.contact.from / GAUGE_RATE).toFixed(2)} s</span>
+                <span>{s.atFramesMm.toFixed(3)} mm at frames</span>
+                <span>{s.betweenMm.toFixed(2)} between</span>
+              </ListItemButton>
+            ))}
+          </List>
+          {report && (
+            <Typography sx={{ fontSize: 12.5, color: 'text.secondary', mt: 1 }}>
+              Sink {report.sinkMm.toFixed(2)} mm. Longest leg {(report.stretch * 100).toFixed(1)} % of its length. Between frames: at {GAUGE_RATE} a second, as files interpolate.
+            </Typography>
+          )}
+          {answer?.notes.map((n) => (
+            <Typography key={n} sx={{ fontSize: 12.5, mt: 0.5 }}>{n}</Typography>
+          ))}
+        </Box>
+      </Popover>
+    </>
+  );
+}

@@ -1,0 +1,62 @@
+'use client';
+import Box from '@mui/material/Box';
+import { useEffect, useState } from 'react';
+import { usePathname } from 'next/navigation';
+import type { Item } from '@/core/project/items';
+import { CyclePanel } from '../cycle/panel';
+import { DirectionsPanel } from '../directions/panel';
+import { DocumentProvider, useDocumentStore } from '../document/context';
+import { HandoverPanel } from '../handover/panel';
+import { Clock } from '../stage/clock';
+import { useStageMotion } from '../stage/motion';
+import { StepsPanel } from '../steps/panel';
+import { Walkway } from '../walkway/walkway';
+import { KeySheet, useKeys } from './keys';
+import { SaveTrouble } from './save-state';
+import { SlideGauge } from './slide-gauge';
+import { isStation, type Station } from './stations';
+import { TopBar } from './top-bar';
+import { Transport } from './transport';
+
+/** One project's workspace: the walkway stays while the stations change beside it. */
+export function Workspace({ items }: { items: readonly Item[] }) {
+  return (
+    <DocumentProvider items={items}>
+      <Stations />
+    </DocumentProvider>
+  );
+}
+
+/** Width (px) of the station's panel. */
+const PANEL_WIDTH = 400;
+
+function Stations() {
+  const last = usePathname().split('/').pop() ?? '';
+  const station: Station = isStation(last) ? last : 'cycle';
+  const store = useDocumentStore();
+  const [clock] = useState(() => new Clock());
+  const [keysOpen, setKeysOpen] = useState(false);
+  const motion = useStageMotion(station);
+  useKeys(store, clock, motion, () => setKeysOpen(true));
+  // Another station shows another motion: it starts at its beginning.
+  useEffect(() => clock.set(0), [clock, station]);
+  return (
+    <Box sx={{ height: '100dvh', display: 'grid', gridTemplateRows: '52px minmax(0, 1fr)', minWidth: 1000 }}>
+      <TopBar station={station} gauge={<SlideGauge motion={motion} clock={clock} />} onKeys={() => setKeysOpen(true)} />
+      <SaveTrouble />
+      <Box sx={{ display: 'grid', gridTemplateColumns: `minmax(0, 1fr) ${PANEL_WIDTH}px`, minHeight: 0 }}>
+        <Box component="main" sx={{ display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto', minHeight: 0, minWidth: 0 }}>
+          <Walkway motion={motion} clock={clock} />
+          <Transport motion={motion} clock={clock} />
+        </Box>
+        <Box component="aside" aria-label="Station" tabIndex={0} sx={{ overflowY: 'auto', borderLeft: 1, borderColor: 'divider', p: 1.5, bgcolor: 'background.default' }}>
+          {station === 'cycle' && <CyclePanel clock={clock} duration={motion.duration} />}
+          {station === 'steps' && <StepsPanel motion={motion} clock={clock} />}
+          {station === 'directions' && <DirectionsPanel />}
+          {station === 'hand-over' && <HandoverPanel />}
+        </Box>
+      </Box>
+      <KeySheet open={keysOpen} onClose={() => setKeysOpen(false)} />
+    </Box>
+  );
+}

@@ -1,0 +1,53 @@
+import { Bone, BufferAttribute, BufferGeometry, MeshStandardMaterial, Skeleton, SkinnedMesh } from 'three';
+import type { Body } from '@/core/body/body';
+import { createMannequin } from '@/core/body/mannequin';
+import { rotationAt } from '@/core/body/skeleton';
+
+/** The clay figure: a skinned mesh whose bones are written from solved poses. */
+export class Figure {
+  readonly mesh: SkinnedMesh;
+  readonly root: Bone;
+  private readonly bones: Bone[];
+
+  constructor(private readonly body: Body) {
+    const { names, parents, offsets, moving } = body.skeleton;
+    this.bones = names.map((name, j) => {
+      const bone = new Bone();
+      bone.name = name;
+      bone.position.fromArray(offsets, j * 3);
+      return bone;
+    });
+    parents.forEach((p, j) => p >= 0 && this.bones[p]!.add(this.bones[j]!));
+    this.root = this.bones[moving[0]!]!;
+    const data = createMannequin(body);
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(data.positions, 3));
+    geometry.setAttribute('normal', new BufferAttribute(data.normals, 3));
+    geometry.setAttribute('color', new BufferAttribute(data.colors, 3));
+    geometry.setAttribute('skinIndex', new BufferAttribute(data.joints, 4));
+    geometry.setAttribute('skinWeight', new BufferAttribute(data.weights, 4));
+    geometry.setIndex(new BufferAttribute(data.indices, 1));
+    this.mesh = new SkinnedMesh(geometry, new MeshStandardMaterial({ vertexColors: true, roughness: 0.92, metalness: 0 }));
+    this.mesh.add(this.root);
+    this.mesh.updateMatrixWorld(true);
+    this.mesh.bind(new Skeleton(this.bones));
+    this.mesh.castShadow = true;
+    this.mesh.frustumCulled = false;
+  }
+
+  /** Writes a pose onto the bones; allocates nothing. */
+  pose(pose: Float64Array): void {
+    const { skeleton } = this.body;
+    for (let m = 0; m < skeleton.moving.length; m++) this.bones[skeleton.moving[m]!]!.position.set(pose[m * 3]!, pose[m * 3 + 1]!, pose[m * 3 + 2]!);
+    for (let j = 0; j < this.bones.length; j++) {
+      const q = rotationAt(skeleton, j);
+      this.bones[j]!.quaternion.set(pose[q]!, pose[q + 1]!, pose[q + 2]!, pose[q + 3]!);
+    }
+  }
+
+  dispose(): void {
+    this.mesh.geometry.dispose();
+    this.mesh.skeleton.dispose();
+    (this.mesh.material as MeshStandardMaterial).dispose();
+  }
+}

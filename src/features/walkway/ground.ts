@@ -1,0 +1,113 @@
+import { CanvasTexture, Group, Mesh, MeshBasicMaterial, PlaneGeometry, ShaderMaterial, ShadowMaterial, SRGBColorSpace, Vector2 } from 'three';
+import type { ScenePalette } from './palette';
+
+const SIZE_M = 60;
+const LABELS = 17;
+
+const vertex = /* glsl */ `
+  varying vec2 place;
+  uniform vec2 offset;
+  void main() {
+    vec4 world = modelMatrix * vec4(position, 1.0);
+    place = world.xz + offset;
+    gl_Position = projectionMatrix * viewMatrix * world;
+  }`;
+
+/** Rules at 1 m, 25 cm, 5 cm, 1 cm and 1 mm; each fades out before it gets finer than a pixel can show. */
+const fragment = /* glsl */ `
+  varying vec2 place;
+  uniform vec2 offset;
+  uniform vec3 paper, rule, ink;
+  uniform float reach;
+  float lines(float spacing, float width) {
+    vec2 px = fwidth(place);
+    vec2 d = abs(fract(place / spacing - 0.5) - 0.5) * spacing;
+    vec2 on = 1.0 - smoothstep(px * width * 0.5, px * (width * 0.5 + 1.0), d);
+    vec2 seen = smoothstep(4.0, 10.0, spacing / px);
+    return max(on.x * seen.x, on.y * seen.y);
+  }
+  void main() {
+    vec3 c = paper;
+    c = mix(c, rule, 0.28 * lines(0.001, 0.5));
+    c = mix(c, rule, 0.3 * lines(0.01, 0.6));
+    c = mix(c, rule, 0.25 * lines(0.05, 0.6));
+    c = mix(c, rule, 0.5 * lines(0.25, 0.7));
+    c = mix(c, rule, 0.95 * lines(1.0, 1.1));
+    float away = length(place - offset);
+    gl_FragColor = vec4(mix(c, paper, smoothstep(reach * 0.35, reach, away)), 1.0);
+    #include <colorspace_fragment>
+  }`;
+
+/** The ground as a printed chart: rules, paces marked every metre beside the way, and the figure's shadow. */
+export class ChartGround {
+  readonly group = new Group();
+  private readonly material: ShaderMaterial;
+  private readonly labels: Mesh<PlaneGeometry, MeshBasicMaterial>[] = [];
+  private readonly textures = new Map<string, CanvasTexture>();
+  private shown = NaN;
+
+  constructor(private palette: ScenePalette) {
+    this.material = new ShaderMaterial({
+      vertexShader: vertex, fragmentShader: fragment,
+      uniforms: { offset: { value: new Vector2() }, paper: { value: palette.paper }, rule: { value: palette.rule }, ink: { value: palette.ink }, reach: { value: 26 } },
+    });
+    const plane = new Mesh(new PlaneGeometry(SIZE_M, SIZE_M).rotateX(-Math.PI / 2), this.material);
+    const shadow = new Mesh(new PlaneGeometry(14, 14).rotateX(-Math.PI / 2), new ShadowMaterial({ opacity: 0.2 }));
+    shadow.receiveShadow = true;
+    shadow.position.y = 0.0006;
+    this.group.add(plane, shadow);
+    for (let i = 0; i < LABELS; i++) {
+      const label = new Mesh(new PlaneGeometry(0.34, 0.17).rotateX(-Math.PI / 2).rotateY(-Math.PI / 2), new MeshBasicMaterial({ transparent: true, depthWrite: false }));
+      this.labels.push(label);
+      this.group.add(label);
+    }
+  }
+
+  /** Puts the chart under (x, z) of the world, as seen with the world moved by −shift. */
+  update(x: number, z: number, shiftX: number, shiftZ: number): void {
+    this.group.position.set(x - shiftX, 0, z - shiftZ);
+    (this.material.uniforms.offset!.value as Vector2).set(shiftX, shiftZ);
+    const first = Math.round(z) - Math.floor(LABELS / 2);
+    this.labels.forEach((label, i) => label.position.set(-0.72 - x, 0.0012, first + i - z));
+    if (first === this.shown) return;
+    this.shown = first;
+    this.labels.forEach((label, i) => {
+      label.material.map = this.texture(String(first + i));
+      label.material.needsUpdate = true;
+    });
+  }
+
+  private texture(text: string): CanvasTexture {
+    const known = this.textures.get(text);
+    if (known) return known;
+    const canvas = document.createElement('canvas');
+    canvas.width = 128;
+    canvas.height = 64;
+    const pen = canvas.getContext('2d')!;
+    pen.font = '600 40px "Source Serif 4 Variable", Georgia, serif';
+    pen.textAlign = 'center';
+    pen.textBaseline = 'middle';
+    pen.fillStyle = `#${this.palette.ink.getHexString()}`;
+    pen.globalAlpha = 0.75;
+    pen.fillText(`${text} m`, 64, 34);
+    const texture = new CanvasTexture(canvas);
+    texture.colorSpace = SRGBColorSpace;
+    texture.anisotropy = 4;
+    // A long walk must not collect textures for ever.
+    if (this.textures.size > 200) {
+      for (const old of this.textures.values()) old.dispose();
+      this.textures.clear();
+    }
+    this.textures.set(text, texture);
+    return texture;
+  }
+
+  dispose(): void {
+    for (const texture of this.textures.values()) texture.dispose();
+    this.group.traverse((o) => {
+      if (!(o instanceof Mesh)) return;
+      (o.geometry as PlaneGeometry).dispose();
+      (o.material as ShaderMaterial).dispose();
+    });
+  }
+}

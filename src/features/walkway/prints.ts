@@ -1,0 +1,106 @@
+import { CanvasTexture, DoubleSide, Group, Mesh, MeshBasicMaterial, PlaneGeometry, Shape, ShapeGeometry, SRGBColorSpace } from 'three';
+import type { Body, Sole } from '@/core/body/body';
+import type { Side } from '@/core/body/roles';
+import type { ScenePalette } from './palette';
+
+/** Most footprints shown of one foot. */
+const POOL = 12;
+
+/** Footprints on the ground: left with round ends and an L, right with square ends and an R. */
+export class Prints {
+  readonly group = new Group();
+  private readonly pools: Mesh<ShapeGeometry, MeshBasicMaterial>[][] = [];
+  private readonly used = [0, 0];
+
+  constructor(body: Body, palette: ScenePalette) {
+    for (const side of [0, 1] as const) {
+      const geometry = outline(body.sole, side);
+      const letter = new PlaneGeometry(0.075, 0.075).rotateX(-Math.PI / 2).rotateY(Math.PI);
+      const map = letterTexture(side === 0 ? 'L' : 'R', palette);
+      const color = side === 0 ? palette.left : palette.right;
+      this.pools.push(
+        Array.from({ length: POOL }, () => {
+          const mesh = new Mesh(geometry, new MeshBasicMaterial({ color, transparent: true, depthWrite: false, side: DoubleSide }));
+          const sign = new Mesh(letter, new MeshBasicMaterial({ map, transparent: true, depthWrite: false }));
+          sign.position.set(0, 0.0006, body.sole.ballAhead * 0.62);
+          mesh.add(sign);
+          mesh.position.y = 0.0018;
+          mesh.visible = false;
+          this.group.add(mesh);
+          return mesh;
+        }),
+      );
+    }
+  }
+
+  begin(): void {
+    this.used.fill(0);
+  }
+
+  add(side: Side, x: number, z: number, heading: number, stoodOn: boolean): void {
+    const mesh = this.pools[side]![this.used[side]!];
+    if (!mesh) return;
+    this.used[side]!++;
+    mesh.position.x = x;
+    mesh.position.z = z;
+    mesh.rotation.y = heading;
+    mesh.material.opacity = stoodOn ? 0.85 : 0.38;
+    mesh.visible = true;
+  }
+
+  end(): void {
+    for (const side of [0, 1] as const) for (let i = this.used[side]!; i < POOL; i++) this.pools[side]![i]!.visible = false;
+  }
+
+  dispose(): void {
+    this.group.traverse((o) => {
+      if (!(o instanceof Mesh)) return;
+      (o.geometry as PlaneGeometry).dispose();
+      const material = o.material as MeshBasicMaterial;
+      material.map?.dispose();
+      material.dispose();
+    });
+  }
+}
+
+/** Sole outline in the ground plane, forward = +Z, around the point under the ankle. */
+function outline(sole: Sole, side: Side): ShapeGeometry {
+  const w = (sole.breadth / 2) * 1.06, back = -sole.heelBack * 1.05, front = sole.tipAhead * 1.03;
+  const waist = sole.ballAhead * 0.25;
+  const shape = new Shape();
+  if (side === 0) {
+    shape.moveTo(w * 0.74, back + w * 0.7);
+    shape.quadraticCurveTo(w * 0.72, back, 0, back);
+    shape.quadraticCurveTo(-w * 0.72, back, -w * 0.74, back + w * 0.7);
+    shape.quadraticCurveTo(-w * 0.66, waist, -w, sole.ballAhead);
+    shape.quadraticCurveTo(-w, front, 0, front);
+    shape.quadraticCurveTo(w, front, w, sole.ballAhead);
+    shape.quadraticCurveTo(w * 0.66, waist, w * 0.74, back + w * 0.7);
+  } else {
+    shape.moveTo(w * 0.76, back);
+    shape.lineTo(-w * 0.76, back);
+    shape.lineTo(-w * 0.66, waist);
+    shape.lineTo(-w, sole.ballAhead * 0.9);
+    shape.lineTo(-w, front);
+    shape.lineTo(w, front);
+    shape.lineTo(w, sole.ballAhead * 0.9);
+    shape.lineTo(w * 0.66, waist);
+    shape.closePath();
+  }
+  // Shapes lie in XY; turning by +90° about X lays Y along +Z.
+  return new ShapeGeometry(shape, 16).rotateX(Math.PI / 2);
+}
+
+function letterTexture(letter: string, palette: ScenePalette): CanvasTexture {
+  const canvas = document.createElement('canvas');
+  canvas.width = canvas.height = 64;
+  const pen = canvas.getContext('2d')!;
+  pen.font = '700 50px "Source Sans 3 Variable", sans-serif';
+  pen.textAlign = 'center';
+  pen.textBaseline = 'middle';
+  pen.fillStyle = `#${palette.paper.getHexString()}`;
+  pen.fillText(letter, 32, 36);
+  const texture = new CanvasTexture(canvas);
+  texture.colorSpace = SRGBColorSpace;
+  return texture;
+}
