@@ -6,7 +6,11 @@ import { setCommand } from './set';
 import { stepsCommand } from './steps';
 
 const COMMANDS: Readonly<Record<string, (args: string[]) => Promise<number>>> = {
-  make: makeCommand, steps: stepsCommand, set: setCommand, check: checkCommand, gaits: gaitsCommand,
+  make: makeCommand,
+  steps: stepsCommand,
+  set: setCommand,
+  check: checkCommand,
+  gaits: gaitsCommand,
 };
 
 async function main(): Promise<number> {

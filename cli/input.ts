@@ -29,8 +29,13 @@ export function parseOptions<T extends NonNullable<ParseArgsConfig['options']>>(
 
 /** Options every command that makes motion takes. */
 export const MOTION_OPTIONS = {
-  gait: { type: 'string' }, set: { type: 'string', multiple: true }, body: { type: 'string' }, stature: { type: 'string' },
-  fps: { type: 'string' }, 'in-place': { type: 'boolean' }, out: { type: 'string' },
+  gait: { type: 'string' },
+  set: { type: 'string', multiple: true },
+  body: { type: 'string' },
+  stature: { type: 'string' },
+  fps: { type: 'string' },
+  'in-place': { type: 'boolean' },
+  out: { type: 'string' },
 } as const;
 
 export async function readInput(path: string): Promise<Buffer> {

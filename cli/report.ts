@@ -5,8 +5,11 @@ const fixed = (v: number | null, digits: number): string => (v === null ? '–' 
 /** One line of what a check found. */
 export function summary(c: CheckResult): string {
   return [
-    `${c.frames} frames at ${c.rate} fps`, `speed ${fixed(c.travel.speedMps, 3)} m/s`, `stride ${fixed(c.timing.strideLengthM, 3)} m in ${fixed(c.timing.strideTimeS, 4)} s`,
-    `slide ${fixed(c.slideMm.atFrames, 3)} mm (between frames ${fixed(c.slideMm.between, 2)})`, `sink ${fixed(c.sinkMm, 3)} mm`,
+    `${c.frames} frames at ${c.rate} fps`,
+    `speed ${fixed(c.travel.speedMps, 3)} m/s`,
+    `stride ${fixed(c.timing.strideLengthM, 3)} m in ${fixed(c.timing.strideTimeS, 4)} s`,
+    `slide ${fixed(c.slideMm.atFrames, 3)} mm (between frames ${fixed(c.slideMm.between, 2)})`,
+    `sink ${fixed(c.sinkMm, 3)} mm`,
     c.seam ? `seam ${c.seam.positionM.toExponential(1)} m` : 'no loop',
   ].join(', ');
 }

@@ -9,7 +9,12 @@ import { summary } from './report';
 
 /** `set`: a directional set as a folder or a zip, with its manifest. */
 export async function setCommand(args: string[]): Promise<number> {
-  const { values } = parseOptions(args, { ...MOTION_OPTIONS, directions: { type: 'string' }, twins: { type: 'boolean' }, format: { type: 'string', multiple: true } });
+  const { values } = parseOptions(args, {
+    ...MOTION_OPTIONS,
+    directions: { type: 'string' },
+    twins: { type: 'boolean' },
+    format: { type: 'string', multiple: true },
+  });
   if (values.out === undefined) throw new InputFault(['--out is needed: a folder or a .zip file']);
   const wanted = values.format ?? ['glb'];
   const formats = EXPORT_FORMATS.filter((f) => wanted.includes(f.id));

@@ -7,8 +7,12 @@ export default function ErrorPage({ reset }: { reset: () => void }) {
   return (
     <Box component="main" sx={{ maxWidth: 560, mx: 'auto', mt: 12, px: 2 }}>
       <Typography variant="h1">The page could not be shown</Typography>
-      <Typography sx={{ my: 2 }}>Most often the database does not answer. Nothing was changed and everything saved before is kept. Start it with ./nimbret demo, then try again.</Typography>
-      <Button variant="contained" onClick={reset}>Try again</Button>
+      <Typography sx={{ my: 2 }}>
+        Most often the database does not answer. Nothing was changed and everything saved before is kept. Start it with ./nimbret demo, then try again.
+      </Typography>
+      <Button variant="contained" onClick={reset}>
+        Try again
+      </Button>
     </Box>
   );
 }

@@ -38,8 +38,14 @@ export function defineModels(sequelize: Sequelize): Models {
       tableName,
       {
         id: { type: DataTypes.STRING(36), primaryKey: true },
-        projectId: DataTypes.STRING(36), position: DataTypes.INTEGER, name: DataTypes.STRING(80), spec: DataTypes.JSON, version: DataTypes.INTEGER,
-        createdAt: DataTypes.DATE(3), updatedAt: DataTypes.DATE(3), deletedAt: DataTypes.DATE(3),
+        projectId: DataTypes.STRING(36),
+        position: DataTypes.INTEGER,
+        name: DataTypes.STRING(80),
+        spec: DataTypes.JSON,
+        version: DataTypes.INTEGER,
+        createdAt: DataTypes.DATE(3),
+        updatedAt: DataTypes.DATE(3),
+        deletedAt: DataTypes.DATE(3),
       },
       { tableName, timestamps: true },
     );
@@ -48,7 +54,12 @@ export function defineModels(sequelize: Sequelize): Models {
     'revisions',
     {
       id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
-      kind: DataTypes.STRING(16), itemId: DataTypes.STRING(36), projectId: DataTypes.STRING(36), version: DataTypes.INTEGER, spec: DataTypes.JSON, createdAt: DataTypes.DATE(3),
+      kind: DataTypes.STRING(16),
+      itemId: DataTypes.STRING(36),
+      projectId: DataTypes.STRING(36),
+      version: DataTypes.INTEGER,
+      spec: DataTypes.JSON,
+      createdAt: DataTypes.DATE(3),
     },
     { tableName: 'revisions', timestamps: true, updatedAt: false },
   );

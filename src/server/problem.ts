@@ -20,13 +20,21 @@ export async function answer(run: () => Promise<unknown>): Promise<Response> {
   } catch (error) {
     const problem = error instanceof Problem ? error : unforeseen(error);
     const { status, title, detail, more } = problem;
-    return new Response(JSON.stringify({ type: 'about:blank', title, status, detail, ...more }), { status, headers: { 'content-type': 'application/problem+json' } });
+    return new Response(JSON.stringify({ type: 'about:blank', title, status, detail, ...more }), {
+      status,
+      headers: { 'content-type': 'application/problem+json' },
+    });
   }
 }
 
 function unforeseen(error: unknown): Problem {
   const name = error instanceof Error ? error.name : '';
-  if (name.startsWith('SequelizeConnection')) return new Problem(503, 'Database not reachable', 'The database does not answer. Nothing was changed; the work in this window is kept and will be saved when it is back.');
+  if (name.startsWith('SequelizeConnection'))
+    return new Problem(
+      503,
+      'Database not reachable',
+      'The database does not answer. Nothing was changed; the work in this window is kept and will be saved when it is back.',
+    );
   console.error(error);
   return new Problem(500, 'Something went wrong', 'The server met an unforeseen fault. Nothing was changed.');
 }

@@ -42,7 +42,8 @@ export async function loadProject(db: Database, id: string): Promise<Item[]> {
   const project = await liveProject(db, id);
   const items: Item[] = [toItem('project', project)];
   for (const kind of ITEM_KINDS)
-    if (kind !== 'project') for (const row of await db.models.items[kind].findAll({ where: { projectId: id }, order: [['position', 'ASC']] })) items.push(toItem(kind, row));
+    if (kind !== 'project')
+      for (const row of await db.models.items[kind].findAll({ where: { projectId: id }, order: [['position', 'ASC']] })) items.push(toItem(kind, row));
   return items;
 }
 
@@ -78,7 +79,8 @@ export async function duplicateProject(db: Database, id: string): Promise<Projec
   const moved = (old: string) => ids.get(old) ?? old;
   const copies = items.map(({ id: old, kind, spec }) => {
     const copy = { ...spec } as Record<string, unknown>;
-    if (kind === 'project') Object.assign(copy, { name: `${spec.name} (copy)`.slice(0, 80), body: moved((spec as ProjectSpec).body), gait: moved((spec as ProjectSpec).gait) });
+    if (kind === 'project')
+      Object.assign(copy, { name: `${spec.name} (copy)`.slice(0, 80), body: moved((spec as ProjectSpec).body), gait: moved((spec as ProjectSpec).gait) });
     if ((kind === 'plan' || kind === 'set') && typeof copy.gait === 'string') copy.gait = moved(copy.gait);
     return { id: moved(old), kind, spec: copy as unknown as Item['spec'] };
   });
@@ -113,7 +115,9 @@ export async function saveItem(db: Database, projectId: string, kind: ItemKind, 
     if (changed === 0) {
       const row = await db.models.items[kind].findOne({ where: { id, projectId }, transaction });
       if (!row) throw notFound(kind);
-      throw new Problem(409, 'Changed elsewhere', `This ${kind} was changed in another window. Reload to see it; what you did here is kept until then.`, { version: row.version });
+      throw new Problem(409, 'Changed elsewhere', `This ${kind} was changed in another window. Reload to see it; what you did here is kept until then.`, {
+        version: row.version,
+      });
     }
     await db.models.revisions.create({ kind, itemId: id, projectId, version, spec }, { transaction });
     // The list of projects shows the latest work first.

@@ -13,7 +13,10 @@ export async function readJson<T>(request: Request, schema: z.ZodType<T>): Promi
     throw new Problem(400, 'Not JSON', 'The request body is not valid JSON.');
   }
   const result = schema.safeParse(json);
-  if (!result.success) throw new Problem(422, 'Not valid', result.error.issues.map(describeIssue).join('; '), { issues: result.error.issues.map((i) => ({ path: i.path, message: i.message })) });
+  if (!result.success)
+    throw new Problem(422, 'Not valid', result.error.issues.map(describeIssue).join('; '), {
+      issues: result.error.issues.map((i) => ({ path: i.path, message: i.message })),
+    });
   return result.data;
 }
 

@@ -38,7 +38,9 @@ function reportOf(asked: GaitSpec, body: Body, rate: number, schedule: (g: GaitS
 
 function measure({ body: spec, gait, motion, rate }: WorkerCalls['measure']['request']): WorkerCalls['measure']['answer'] {
   const body = createBody(spec);
-  return reportOf(gait, body, rate, (g) => (motion.kind === 'cycle' ? cycleSchedule(g, body) : straightSchedule(g, body, motion.steps, motion.firstFoot === 'left' ? LEFT : RIGHT)));
+  return reportOf(gait, body, rate, (g) =>
+    motion.kind === 'cycle' ? cycleSchedule(g, body) : straightSchedule(g, body, motion.steps, motion.firstFoot === 'left' ? LEFT : RIGHT),
+  );
 }
 
 function measureSet({ body: spec, gait, set, rate }: WorkerCalls['set']['request']): WorkerCalls['set']['answer'] {
@@ -47,8 +49,13 @@ function measureSet({ body: spec, gait, set, rate }: WorkerCalls['set']['request
     members: setMembers(set, gait).map((m) => {
       const { report, notes } = reportOf(m.gait, body, rate, (g) => cycleSchedule(g, body));
       return {
-        directionDeg: m.directionDeg, twin: m.twin, speed: report.travel.speedMps, travel: report.travel.distanceM,
-        slideMm: report.slideMm.atFrames ?? 0, betweenMm: report.slideMm.between ?? 0, notes,
+        directionDeg: m.directionDeg,
+        twin: m.twin,
+        speed: report.travel.speedMps,
+        travel: report.travel.distanceM,
+        slideMm: report.slideMm.atFrames ?? 0,
+        betweenMm: report.slideMm.between ?? 0,
+        notes,
       };
     }),
   };
@@ -62,7 +69,12 @@ async function pack(request: WorkerCalls['pack']['request'], tell: Tell): Promis
   if (handover.plan) motions.push(planMotion(plan, planGait));
   for (const member of setMembers(set, setGait)) if (handover.directions.includes(member.directionDeg) && !member.twin) motions.push(cycleMotion(member.gait));
   const formats = EXPORT_FORMATS.filter((f) => handover.formats.includes(f.id));
-  const files = (await packMotions(motions, body, { rate: handover.rate, inPlace: handover.inPlace, formats, onProgress: (done, total, name) => tell({ done, total, name }) }))!;
+  const files = (await packMotions(motions, body, {
+    rate: handover.rate,
+    inPlace: handover.inPlace,
+    formats,
+    onProgress: (done, total, name) => tell({ done, total, name }),
+  }))!;
   const told = files.map((f) => ({ name: f.name, size: f.bytes.byteLength, check: f.check, notes: f.notes }));
   if (files.length === 1) {
     const file = files[0]!;

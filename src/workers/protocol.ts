@@ -31,6 +31,4 @@ export interface Progress {
 
 export type ToWorker = { [K in WorkerCall]: { readonly id: number; readonly call: K; readonly request: WorkerCalls[K]['request'] } }[WorkerCall];
 export type FromWorker =
-  | { readonly id: number; readonly progress: Progress }
-  | { readonly id: number; readonly answer: unknown }
-  | { readonly id: number; readonly error: string };
+  { readonly id: number; readonly progress: Progress } | { readonly id: number; readonly answer: unknown } | { readonly id: number; readonly error: string };

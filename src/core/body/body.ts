@@ -33,11 +33,28 @@ export interface Body {
 }
 
 const PARENT: Partial<Record<Role, Role>> = {
-  hips: 'root', spine: 'hips', chest: 'spine', upperChest: 'chest', neck: 'upperChest', head: 'neck',
-  leftShoulder: 'upperChest', leftUpperArm: 'leftShoulder', leftLowerArm: 'leftUpperArm', leftHand: 'leftLowerArm',
-  rightShoulder: 'upperChest', rightUpperArm: 'rightShoulder', rightLowerArm: 'rightUpperArm', rightHand: 'rightLowerArm',
-  leftUpperLeg: 'hips', leftLowerLeg: 'leftUpperLeg', leftFoot: 'leftLowerLeg', leftToes: 'leftFoot',
-  rightUpperLeg: 'hips', rightLowerLeg: 'rightUpperLeg', rightFoot: 'rightLowerLeg', rightToes: 'rightFoot',
+  hips: 'root',
+  spine: 'hips',
+  chest: 'spine',
+  upperChest: 'chest',
+  neck: 'upperChest',
+  head: 'neck',
+  leftShoulder: 'upperChest',
+  leftUpperArm: 'leftShoulder',
+  leftLowerArm: 'leftUpperArm',
+  leftHand: 'leftLowerArm',
+  rightShoulder: 'upperChest',
+  rightUpperArm: 'rightShoulder',
+  rightLowerArm: 'rightUpperArm',
+  rightHand: 'rightLowerArm',
+  leftUpperLeg: 'hips',
+  leftLowerLeg: 'leftUpperLeg',
+  leftFoot: 'leftLowerLeg',
+  leftToes: 'leftFoot',
+  rightUpperLeg: 'hips',
+  rightLowerLeg: 'rightUpperLeg',
+  rightFoot: 'rightLowerLeg',
+  rightToes: 'rightFoot',
 };
 
 /** Builds joints and soles from a spec. Throws RangeError where the proportions cannot stand. */
@@ -56,8 +73,13 @@ export function createBody(spec: BodySpec): Body {
     breadth: p.footBreadth * H,
   };
   return {
-    spec, sole, legLength, hipHeight,
-    thigh: p.thigh * H, shank: p.shank * H, halfHipBreadth: (p.hipJointBreadth * H) / 2,
+    spec,
+    sole,
+    legLength,
+    hipHeight,
+    thigh: p.thigh * H,
+    shank: p.shank * H,
+    halfHipBreadth: (p.hipJointBreadth * H) / 2,
     skeleton: createSkeleton(p, H, hipHeight, sole),
   };
 }
@@ -73,11 +95,16 @@ function createSkeleton(p: Proportions, H: number, hipHeight: number, sole: Sole
     upperChest: [0, up(0.72), -0.012 * H],
     neck: [0, up(1.06), -0.012 * H],
     head: [0, p.chinHeight * H + 0.006 * H, 0],
-    ...arm(1), ...arm(-1), ...leg(1), ...leg(-1),
+    ...arm(1),
+    ...arm(-1),
+    ...leg(1),
+    ...leg(-1),
   } as unknown as Record<Role, readonly [number, number, number]>;
   function arm(s: 1 | -1) {
     const side = s > 0 ? 'left' : 'right';
-    const x = (p.shoulderBreadth / 2) * H, y = p.shoulderHeight * H, z = -0.012 * H;
+    const x = (p.shoulderBreadth / 2) * H,
+      y = p.shoulderHeight * H,
+      z = -0.012 * H;
     return {
       [`${side}Shoulder`]: [s * 0.02 * H, y - 0.012 * H, 0],
       [`${side}UpperArm`]: [s * x, y, z],

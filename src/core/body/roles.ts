@@ -1,10 +1,28 @@
 /** Joint roles of the VRM 1.0 humanoid (open standard, VRM Consortium), with our `root` above `hips`. Order = joint index. */
 export const ROLES = [
-  'root', 'hips', 'spine', 'chest', 'upperChest', 'neck', 'head',
-  'leftShoulder', 'leftUpperArm', 'leftLowerArm', 'leftHand',
-  'rightShoulder', 'rightUpperArm', 'rightLowerArm', 'rightHand',
-  'leftUpperLeg', 'leftLowerLeg', 'leftFoot', 'leftToes',
-  'rightUpperLeg', 'rightLowerLeg', 'rightFoot', 'rightToes',
+  'root',
+  'hips',
+  'spine',
+  'chest',
+  'upperChest',
+  'neck',
+  'head',
+  'leftShoulder',
+  'leftUpperArm',
+  'leftLowerArm',
+  'leftHand',
+  'rightShoulder',
+  'rightUpperArm',
+  'rightLowerArm',
+  'rightHand',
+  'leftUpperLeg',
+  'leftLowerLeg',
+  'leftFoot',
+  'leftToes',
+  'rightUpperLeg',
+  'rightLowerLeg',
+  'rightFoot',
+  'rightToes',
 ] as const;
 export type Role = (typeof ROLES)[number];
 

@@ -70,7 +70,9 @@ const USUAL_LEG_M = 0.84;
 
 /** Metres per unit that make the leg most like a person's. */
 export const guessUnit = (legLength: number): number =>
-  UNITS.reduce((best, unit) => (Math.abs(Math.log((legLength * unit) / USUAL_LEG_M)) < Math.abs(Math.log((legLength * best) / USUAL_LEG_M)) - 1e-9 ? unit : best));
+  UNITS.reduce((best, unit) =>
+    Math.abs(Math.log((legLength * unit) / USUAL_LEG_M)) < Math.abs(Math.log((legLength * best) / USUAL_LEG_M)) - 1e-9 ? unit : best,
+  );
 
 /** World transforms of the rest pose; null rotations = none, as in BVH. */
 function restWorld(skeleton: Skeleton, rotations: Float64Array | null): WorldPose {
@@ -88,8 +90,20 @@ function checkClip(source: Clip, file: string, unitMetres: number, legs: Legs): 
   const clip = asLoop(source, legs.feet);
   const report = reportClip(clip, legs.feet, legs.legLength);
   return {
-    format: 'nimbret.check', version: 1, file, clip: clip.name, frames: clip.frames, rate: clip.rate, unitMetres, legLengthM: legs.legLength,
+    format: 'nimbret.check',
+    version: 1,
+    file,
+    clip: clip.name,
+    frames: clip.frames,
+    rate: clip.rate,
+    unitMetres,
+    legLengthM: legs.legLength,
     contacts: report.contacts.map((c) => ({ foot: c.foot, from: Math.ceil(c.from - 1e-6), to: Math.floor(c.to + 1e-6) })),
-    slideMm: report.slideMm, sinkMm: report.sinkMm, stretch: report.stretch, seam: report.seam, travel: report.travel, timing: report.timing,
+    slideMm: report.slideMm,
+    sinkMm: report.sinkMm,
+    stretch: report.stretch,
+    seam: report.seam,
+    travel: report.travel,
+    timing: report.timing,
   };
 }

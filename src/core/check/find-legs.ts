@@ -23,7 +23,8 @@ export function findLegs(skeleton: Skeleton, rest: WorldPose, ends: readonly (Ve
   for (const side of SIDE_NAMES) {
     const ankle = findAnkle(skeleton, side);
     if (ankle < 0) return null;
-    const knee = skeleton.parents[ankle]!, hip = skeleton.parents[knee]!;
+    const knee = skeleton.parents[ankle]!,
+      hip = skeleton.parents[knee]!;
     const length = distance(rest, hip, knee) + distance(rest, knee, ankle);
     if (!(length > 0)) return null;
     total += length;
@@ -35,7 +36,12 @@ export function findLegs(skeleton: Skeleton, rest: WorldPose, ends: readonly (Ve
 /** Words of a joint name: LeftUpLeg, l_shin, Foot.R, rfoot. */
 function words(name: string): string[] {
   const split = name.replace(/([a-z0-9])([A-Z])/g, '$1 $2').replace(/([A-Z])([A-Z][a-z])/g, '$1 $2');
-  return split.toLowerCase().replace(/[^a-z]+/g, ' ').trim().split(' ').flatMap((w) => /^([lr])(foot|ankle|toe|toes|shin)$/.exec(w)?.slice(1) ?? [w]);
+  return split
+    .toLowerCase()
+    .replace(/[^a-z]+/g, ' ')
+    .trim()
+    .split(' ')
+    .flatMap((w) => /^([lr])(foot|ankle|toe|toes|shin)$/.exec(w)?.slice(1) ?? [w]);
 }
 
 function findAnkle(skeleton: Skeleton, side: SideName): number {
@@ -51,8 +57,13 @@ function distance({ positions: p }: WorldPose, a: number, b: number): number {
 }
 
 function soleOf(
-  skeleton: Skeleton, rest: WorldPose, ends: readonly (Vector | null)[], sole: Sole | null, name: SideName,
-  [hip, knee, ankle]: readonly [number, number, number], length: number,
+  skeleton: Skeleton,
+  rest: WorldPose,
+  ends: readonly (Vector | null)[],
+  sole: Sole | null,
+  name: SideName,
+  [hip, knee, ankle]: readonly [number, number, number],
+  length: number,
 ): FootModel {
   const child = [...skeleton.parents].findIndex((p, j) => p === ankle && words(skeleton.names[j]!).some((w) => w.startsWith('toe') || w === 'ball'));
   const toes = child >= 0 ? child : [...skeleton.parents].indexOf(ankle) >= 0 ? [...skeleton.parents].indexOf(ankle) : ankle;
@@ -63,7 +74,11 @@ function soleOf(
   const forward = flat > 1e-6 ? [to[0]! / flat, to[2]! / flat] : [0, 1];
   const end = ends[toes] ?? null;
   const under = sole?.toeJointHeight ?? (end && end[1] < 0 ? -end[1] : PROPORTIONS.toeJointHeight * perLeg * length);
-  const toeLength = sole ? sole.tipAhead - sole.ballAhead : end ? Math.hypot(end[0], end[2]) : PROPORTIONS.footLength * (1 - PROPORTIONS.ballShare) * perLeg * length;
+  const toeLength = sole
+    ? sole.tipAhead - sole.ballAhead
+    : end
+      ? Math.hypot(end[0], end[2])
+      : PROPORTIONS.footLength * (1 - PROPORTIONS.ballShare) * perLeg * length;
   const heelBack = sole?.heelBack ?? ((flat + toeLength) * PROPORTIONS.heelShare) / (1 - PROPORTIONS.heelShare);
   const height = sole?.ankleHeight ?? (toes === ankle ? PROPORTIONS.ankleHeight * perLeg * length : under - to[1]!);
   const local = (joint: number, ahead: number, down: number): Vector => {

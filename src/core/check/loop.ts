@@ -37,7 +37,8 @@ function plantedTravel(clip: Clip, feet: readonly FootModel[], x: number, z: num
   const found: [number, number][] = [];
   for (const { points } of traces)
     for (let k = 0; k < 3; k++) {
-      const last = clip.frames * CONTACT_NUMBERS + k * 3, first = CONTACT_NUMBERS + k * 3;
+      const last = clip.frames * CONTACT_NUMBERS + k * 3,
+        first = CONTACT_NUMBERS + k * 3;
       if (points[last + 1]! - ground > PLANTED_M || points[first + 1]! - ground > PLANTED_M) continue;
       const travel: [number, number] = [points[last]! - points[first]!, points[last + 2]! - points[first + 2]!];
       if (Math.hypot(travel[0] - x, travel[1] - z) < slack) found.push(travel);
@@ -48,7 +49,8 @@ function plantedTravel(clip: Clip, feet: readonly FootModel[], x: number, z: num
 function largestStep(clip: Clip): number {
   const size = poseSize(clip.skeleton);
   let most = 0;
-  for (let f = 1; f < clip.frames; f++) most = Math.max(most, Math.hypot(clip.poses[f * size]! - clip.poses[(f - 1) * size]!, clip.poses[f * size + 2]! - clip.poses[(f - 1) * size + 2]!));
+  for (let f = 1; f < clip.frames; f++)
+    most = Math.max(most, Math.hypot(clip.poses[f * size]! - clip.poses[(f - 1) * size]!, clip.poses[f * size + 2]! - clip.poses[(f - 1) * size + 2]!));
   return most;
 }
 

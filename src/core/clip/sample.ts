@@ -25,7 +25,16 @@ export function sampleClip(solver: Solver, rate: number, name: string, cycles = 
     poses[f * size + 2] = poses[f * size + 2]! + turn * dz;
   }
   const loopTravel = schedule.periodic ? ([dx * cycles, 0, dz * cycles] as const) : ([0, 0, 0] as const);
-  return { name, skeleton: body.skeleton, frames, rate, loop: schedule.periodic, poses, loopTravel, contacts: contactsOf(schedule, per / schedule.duration, frames) };
+  return {
+    name,
+    skeleton: body.skeleton,
+    frames,
+    rate,
+    loop: schedule.periodic,
+    poses,
+    loopTravel,
+    contacts: contactsOf(schedule, per / schedule.duration, frames),
+  };
 }
 
 /** Contacts of a schedule in frames of a clip with `perSecond` frames a second; each cycle's once. */
@@ -38,7 +47,11 @@ function contactsOf(schedule: Schedule, perSecond: number, frames: number): Clip
         // Footholds repeat every stride: take the one that lands inside it.
         if (hold.landing < -1e-9 || hold.landing >= schedule.duration - 1e-9) continue;
         for (let c = 0; c < cycles; c++)
-          contacts.push({ foot: SIDE_NAMES[side], from: (hold.landing + c * schedule.duration) * perSecond, to: (hold.leaving + c * schedule.duration) * perSecond });
+          contacts.push({
+            foot: SIDE_NAMES[side],
+            from: (hold.landing + c * schedule.duration) * perSecond,
+            to: (hold.leaving + c * schedule.duration) * perSecond,
+          });
       } else contacts.push({ foot: SIDE_NAMES[side], from: Math.max(0, hold.landing * perSecond), to: Math.min(frames - 1, hold.leaving * perSecond) });
     }
   return contacts;

@@ -29,18 +29,32 @@ export interface ClipDocument {
 
 /** Makes a clip ready to be written: in place or travelling, with what is known of its gait. */
 export function clipDocument(
-  body: Body, clip: Clip, timing: { speed: number; strideLength: number; strideTime: number; dutyFactor: number }, directionDeg: number, inPlace: boolean,
+  body: Body,
+  clip: Clip,
+  timing: { speed: number; strideLength: number; strideTime: number; dutyFactor: number },
+  directionDeg: number,
+  inPlace: boolean,
 ): ClipDocument {
   const size = clip.poses.length / clip.frames;
   const last = (clip.frames - 1) * size;
-  const travel = clip.loop ? ([clip.loopTravel[0], clip.loopTravel[2]] as const) : ([clip.poses[last]! - clip.poses[0]!, clip.poses[last + 2]! - clip.poses[2]!] as const);
+  const travel = clip.loop
+    ? ([clip.loopTravel[0], clip.loopTravel[2]] as const)
+    : ([clip.poses[last]! - clip.poses[0]!, clip.poses[last + 2]! - clip.poses[2]!] as const);
   return {
     body,
     clip: inPlace ? splitTravel(clip).inPlace : clip,
     info: {
-      name: clip.name, rate: clip.rate, frames: clip.frames, loop: clip.loop, inPlace,
-      speed: timing.speed, strideLength: timing.strideLength, strideTime: timing.strideTime, dutyFactor: timing.dutyFactor,
-      direction: directionDeg, travel,
+      name: clip.name,
+      rate: clip.rate,
+      frames: clip.frames,
+      loop: clip.loop,
+      inPlace,
+      speed: timing.speed,
+      strideLength: timing.strideLength,
+      strideTime: timing.strideTime,
+      dutyFactor: timing.dutyFactor,
+      direction: directionDeg,
+      travel,
       contacts: (clip.contacts ?? []).map((c) => ({ foot: c.foot, landing: c.from / clip.rate, leaving: c.to / clip.rate })),
     },
   };

@@ -10,8 +10,14 @@ export interface AssignFault {
 }
 
 const SUFFIXES: Readonly<Record<string, { unit: Unit; factor: number }>> = {
-  deg: { unit: 'rad', factor: toRadians(1) }, rad: { unit: 'rad', factor: 1 }, cm: { unit: 'm', factor: 0.01 }, mm: { unit: 'm', factor: 0.001 },
-  m: { unit: 'm', factor: 1 }, s: { unit: 's', factor: 1 }, 'm/s': { unit: 'm/s', factor: 1 }, '%': { unit: 'share', factor: 0.01 },
+  deg: { unit: 'rad', factor: toRadians(1) },
+  rad: { unit: 'rad', factor: 1 },
+  cm: { unit: 'm', factor: 0.01 },
+  mm: { unit: 'm', factor: 0.001 },
+  m: { unit: 'm', factor: 1 },
+  s: { unit: 's', factor: 1 },
+  'm/s': { unit: 'm/s', factor: 1 },
+  '%': { unit: 'share', factor: 0.01 },
 };
 
 /**
@@ -30,7 +36,8 @@ export function assign(gait: GaitSpec, settings: readonly (readonly [key: string
     }
     const value = parseValue(text, target.unit);
     if (value === null) faults.push({ key, message: `"${text}" is not a number${target.unit === 'rad' ? ' (radians, or degrees as 20deg)' : ''}` });
-    else if (!(value >= target.range[0] && value <= target.range[1])) faults.push({ key, message: `${text} is outside ${round(target.range[0])} to ${round(target.range[1])} ${target.unit}` });
+    else if (!(value >= target.range[0] && value <= target.range[1]))
+      faults.push({ key, message: `${text} is outside ${round(target.range[0])} to ${round(target.range[1])} ${target.unit}` });
     else target.write(next, value);
     if (HELD.some((h) => key === `timing.${h}`)) timed.push(key.slice('timing.'.length) as Held);
   }
@@ -39,7 +46,8 @@ export function assign(gait: GaitSpec, settings: readonly (readonly [key: string
   if (timed.length > 0 && free && faults.length === 0) {
     const range = findTarget(`timing.${free}`)!.range;
     const value = next.timing[free];
-    if (!(value >= range[0] && value <= range[1])) faults.push({ key: `timing.${free}`, message: `follows as ${value.toFixed(3)}, outside ${range[0]} to ${range[1]}` });
+    if (!(value >= range[0] && value <= range[1]))
+      faults.push({ key: `timing.${free}`, message: `follows as ${value.toFixed(3)}, outside ${range[0]} to ${range[1]}` });
   }
   if (timed.length >= 3 && !free && Math.abs(next.timing.speed * next.timing.strideTime - next.timing.strideLength) > 1e-6 * next.timing.strideLength)
     faults.push({ key: 'timing', message: 'stride length, speed and stride time do not agree (stride length = speed × stride time); set two of them' });

@@ -47,7 +47,11 @@ export const gaitSpecSchema = z
   .superRefine((gait, ctx) => {
     const { strideLength, speed, strideTime } = (gait as unknown as GaitSpec).timing;
     if (Math.abs(speed * strideTime - strideLength) > TIMING_EPS * strideLength)
-      ctx.addIssue({ code: 'custom', path: ['timing', 'speed'], message: `speed × stride time is ${(speed * strideTime).toFixed(4)} m, but stride length says ${strideLength.toFixed(4)} m` });
+      ctx.addIssue({
+        code: 'custom',
+        path: ['timing', 'speed'],
+        message: `speed × stride time is ${(speed * strideTime).toFixed(4)} m, but stride length says ${strideLength.toFixed(4)} m`,
+      });
   }) as unknown as z.ZodType<GaitSpec>;
 
 /** The gait all defaults of the table make: a natural walk for a 1.72 m body. */

@@ -22,7 +22,8 @@ export interface Motion {
 export const cycleMotion = (gait: GaitSpec): Motion => ({ name: gait.name, gait, schedule: cycleSchedule });
 
 export const planMotion = (plan: PlanSpec, gait: GaitSpec): Motion => ({
-  name: plan.name, gait,
+  name: plan.name,
+  gait,
   schedule: (g, body) => straightSchedule(g, body, plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT),
 });
 
@@ -50,9 +51,13 @@ export function notesOf(asked: GaitSpec, solver: Solver, rate: number): string[]
   const { gait, report, body } = solver;
   const frames = asked.timing.strideTime * rate;
   if (Math.abs(frames - Math.round(frames)) > 1e-6)
-    notes.push(`A stride of ${asked.timing.strideTime.toFixed(4)} s is ${frames.toFixed(2)} frames at ${rate} fps; ${Math.round(gait.timing.strideTime * rate)} frames make it ${gait.timing.strideTime.toFixed(4)} s and the speed ${gait.timing.speed.toFixed(3)} m/s.`);
-  if (report.lowered > 0.12 * body.legLength) notes.push(`The hips are taken down by ${(report.lowered * 1000).toFixed(0)} mm so that the legs reach through the flights.`);
-  if (report.tooFar > 1e-6) notes.push(`A foot lies up to ${(report.tooFar * 1000).toFixed(0)} mm out of the leg's reach: the leg points at it and the foot floats.`);
+    notes.push(
+      `A stride of ${asked.timing.strideTime.toFixed(4)} s is ${frames.toFixed(2)} frames at ${rate} fps; ${Math.round(gait.timing.strideTime * rate)} frames make it ${gait.timing.strideTime.toFixed(4)} s and the speed ${gait.timing.speed.toFixed(3)} m/s.`,
+    );
+  if (report.lowered > 0.12 * body.legLength)
+    notes.push(`The hips are taken down by ${(report.lowered * 1000).toFixed(0)} mm so that the legs reach through the flights.`);
+  if (report.tooFar > 1e-6)
+    notes.push(`A foot lies up to ${(report.tooFar * 1000).toFixed(0)} mm out of the leg's reach: the leg points at it and the foot floats.`);
   if (report.tooNear < -1e-6) notes.push(`A foot comes up to ${(-report.tooNear * 1000).toFixed(0)} mm closer than the knee can fold.`);
   return notes;
 }

@@ -47,7 +47,12 @@ export async function packMotions(motions: readonly Motion[], body: Body, option
 
 /** File name by the pattern body_gait_direction_speed. */
 export function fileStem(body: string, gait: string, directionDeg: number, speed: number): string {
-  const word = (s: string) => s.normalize('NFKD').replace(/[^\w.-]+/g, '-').replace(/^-+|-+$/g, '').toLowerCase() || 'clip';
+  const word = (s: string) =>
+    s
+      .normalize('NFKD')
+      .replace(/[^\w.-]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .toLowerCase() || 'clip';
   const plain = gait.replace(/\s*-?\d+(\.\d+)?°/, '');
   return `${word(body)}_${word(plain)}_${Math.round(directionDeg)}deg_${speed.toFixed(2)}mps`;
 }
@@ -62,12 +67,24 @@ function unique(stem: string, names: Set<string>): string {
 /** The manifest of a pack: what each file is and what was measured of it. */
 export function manifestOf(files: readonly PackedFile[], body: Body): object {
   return {
-    format: 'nimbret.manifest', version: 1,
+    format: 'nimbret.manifest',
+    version: 1,
     body: { name: body.spec.name, stature: body.spec.stature, legLength: body.legLength },
     clips: files.map(({ name, check, directionDeg, notes }) => ({
-      file: name, frames: check.frames, rate: check.rate, loop: check.seam !== null, travelPerLoopM: check.travel.distanceM, speedMps: check.travel.speedMps,
-      directionDeg, turnDeg: 0, contacts: check.contacts, syncPhase: 0,
-      slideMm: check.slideMm, sinkMm: check.sinkMm, seam: check.seam, notes,
+      file: name,
+      frames: check.frames,
+      rate: check.rate,
+      loop: check.seam !== null,
+      travelPerLoopM: check.travel.distanceM,
+      speedMps: check.travel.speedMps,
+      directionDeg,
+      turnDeg: 0,
+      contacts: check.contacts,
+      syncPhase: 0,
+      slideMm: check.slideMm,
+      sinkMm: check.sinkMm,
+      seam: check.seam,
+      notes,
     })),
   };
 }

@@ -19,5 +19,13 @@ export const handoverSpecSchema = z.strictObject({
 export type HandoverSpec = z.infer<typeof handoverSpecSchema>;
 
 export const defaultHandover = (): HandoverSpec => ({
-  format: 'nimbret.handover', version: 1, name: 'Hand-over', rate: 30, inPlace: false, formats: ['glb'], cycle: true, plan: true, directions: [0, 45, 90, 135, 180, -135, -90, -45],
+  format: 'nimbret.handover',
+  version: 1,
+  name: 'Hand-over',
+  rate: 30,
+  inPlace: false,
+  formats: ['glb'],
+  cycle: true,
+  plan: true,
+  directions: [0, 45, 90, 135, 180, -135, -90, -45],
 });

@@ -18,8 +18,14 @@ export function setAxis(out: Numbers, o: number, axis: 0 | 1 | 2, angle: number)
 
 /** out = a · b (b is applied first). */
 export function multiply(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number): void {
-  const ax = a[i]!, ay = a[i + 1]!, az = a[i + 2]!, aw = a[i + 3]!;
-  const bx = b[j]!, by = b[j + 1]!, bz = b[j + 2]!, bw = b[j + 3]!;
+  const ax = a[i]!,
+    ay = a[i + 1]!,
+    az = a[i + 2]!,
+    aw = a[i + 3]!;
+  const bx = b[j]!,
+    by = b[j + 1]!,
+    bz = b[j + 2]!,
+    bw = b[j + 3]!;
   out[o] = aw * bx + ax * bw + ay * bz - az * by;
   out[o + 1] = aw * by - ax * bz + ay * bw + az * bx;
   out[o + 2] = aw * bz + ax * by - ay * bx + az * bw;
@@ -28,8 +34,14 @@ export function multiply(out: Numbers, o: number, a: Numbers, i: number, b: Numb
 
 /** out = conj(a) · b: the rotation that takes frame a to frame b, seen from a. */
 export function multiplyConjugate(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number): void {
-  const ax = -a[i]!, ay = -a[i + 1]!, az = -a[i + 2]!, aw = a[i + 3]!;
-  const bx = b[j]!, by = b[j + 1]!, bz = b[j + 2]!, bw = b[j + 3]!;
+  const ax = -a[i]!,
+    ay = -a[i + 1]!,
+    az = -a[i + 2]!,
+    aw = a[i + 3]!;
+  const bx = b[j]!,
+    by = b[j + 1]!,
+    bz = b[j + 2]!,
+    bw = b[j + 3]!;
   out[o] = aw * bx + ax * bw + ay * bz - az * by;
   out[o + 1] = aw * by - ax * bz + ay * bw + az * bx;
   out[o + 2] = aw * bz + ax * by - ay * bx + az * bw;
@@ -38,8 +50,12 @@ export function multiplyConjugate(out: Numbers, o: number, a: Numbers, i: number
 
 /** out = a rotated about its own axis 0 = X, 1 = Y, 2 = Z by `angle` radians (a · axis rotation). */
 export function multiplyAxis(out: Numbers, o: number, a: Numbers, i: number, axis: 0 | 1 | 2, angle: number): void {
-  const s = Math.sin(angle / 2), c = Math.cos(angle / 2);
-  const x = a[i]!, y = a[i + 1]!, z = a[i + 2]!, w = a[i + 3]!;
+  const s = Math.sin(angle / 2),
+    c = Math.cos(angle / 2);
+  const x = a[i]!,
+    y = a[i + 1]!,
+    z = a[i + 2]!,
+    w = a[i + 3]!;
   if (axis === 0) {
     out[o] = x * c + w * s;
     out[o + 1] = y * c + z * s;
@@ -60,7 +76,10 @@ export function multiplyAxis(out: Numbers, o: number, a: Numbers, i: number, axi
 
 /** out[o..o+2] = vector v turned by quaternion q. */
 export function rotate(out: Numbers, o: number, q: Numbers, i: number, vx: number, vy: number, vz: number): void {
-  const x = q[i]!, y = q[i + 1]!, z = q[i + 2]!, w = q[i + 3]!;
+  const x = q[i]!,
+    y = q[i + 1]!,
+    z = q[i + 2]!,
+    w = q[i + 3]!;
   const tx = 2 * (y * vz - z * vy);
   const ty = 2 * (z * vx - x * vz);
   const tz = 2 * (x * vy - y * vx);
@@ -93,7 +112,8 @@ export function normalise(out: Numbers, o: number): void {
 /** Angle in radians between two orientations, 0..π. */
 export function angleBetween(a: Numbers, i: number, b: Numbers, j: number): number {
   // The chord is exact for small angles, where acos of a dot product near 1 loses half the digits.
-  let plus = 0, minus = 0;
+  let plus = 0,
+    minus = 0;
   for (let k = 0; k < 4; k++) {
     plus += (a[i + k]! + b[j + k]!) ** 2;
     minus += (a[i + k]! - b[j + k]!) ** 2;
@@ -105,12 +125,10 @@ export function angleBetween(a: Numbers, i: number, b: Numbers, j: number): numb
  * Orientation whose X axis is n and whose Y axis is y (unit, perpendicular), written as a quaternion.
  * Source: matrix to quaternion by the largest diagonal term (Shepperd 1978).
  */
-export function setFromAxes(
-  out: Numbers, o: number,
-  nx: number, ny: number, nz: number,
-  yx: number, yy: number, yz: number,
-): void {
-  const zx = ny * yz - nz * yy, zy = nz * yx - nx * yz, zz = nx * yy - ny * yx;
+export function setFromAxes(out: Numbers, o: number, nx: number, ny: number, nz: number, yx: number, yy: number, yz: number): void {
+  const zx = ny * yz - nz * yy,
+    zy = nz * yx - nx * yz,
+    zz = nx * yy - ny * yx;
   const trace = nx + yy + zz;
   if (trace > 0) {
     const s = Math.sqrt(trace + 1) * 2;

@@ -21,7 +21,9 @@ export function measureBody(clip: Clip, feet: readonly FootModel[], contacts: re
   const world = createWorldPose(clip.skeleton);
   const points = new Float64Array(CONTACT_NUMBERS);
   const knees = feet.map(() => new Float64Array(clip.frames + 2));
-  let sink = 0, float = 0, stretch = 0;
+  let sink = 0,
+    float = 0,
+    stretch = 0;
   const p = world.positions;
   const distance = (a: number, b: number) => Math.hypot(p[a * 3]! - p[b * 3]!, p[a * 3 + 1]! - p[b * 3 + 1]!, p[a * 3 + 2]! - p[b * 3 + 2]!);
   for (let f = -1; f <= clip.frames; f++) {
@@ -32,7 +34,9 @@ export function measureBody(clip: Clip, feet: readonly FootModel[], contacts: re
       const lowest = Math.min(points[1]!, points[4]!, points[7]!) - ground;
       sink = Math.max(sink, -lowest);
       if (contacts.some((c) => c.foot === foot.name && f >= c.from && f <= c.to)) float = Math.max(float, lowest);
-      const thigh = distance(foot.hip, foot.knee), shank = distance(foot.knee, foot.ankle), span = distance(foot.hip, foot.ankle);
+      const thigh = distance(foot.hip, foot.knee),
+        shank = distance(foot.knee, foot.ankle),
+        span = distance(foot.hip, foot.ankle);
       stretch = Math.max(stretch, span / (thigh + shank));
       knees[i]![f + 1] = Math.PI - Math.acos(Math.min(1, Math.max(-1, (thigh * thigh + shank * shank - span * span) / (2 * thigh * shank))));
     });
@@ -90,7 +94,8 @@ export function measureSeam(clip: Clip, closing?: Float64Array): Seam | null {
       const side = (s: 1 | -1, k: number) => (s * (-11 * at(f, k) + 18 * at(f + s, k) - 9 * at(f + 2 * s, k) + 2 * at(f + 3 * s, k))) / 6;
       return Math.hypot(side(1, 0) - side(-1, 0), side(1, 1) - side(-1, 1), side(1, 2) - side(-1, 2));
     };
-    let fastest = 0, roughest = 0;
+    let fastest = 0,
+      roughest = 0;
     for (let f = 0; f < clip.frames; f++) {
       fastest = Math.max(fastest, Math.hypot(at(f + 1, 0) - at(f, 0), at(f + 1, 1) - at(f, 1), at(f + 1, 2) - at(f, 2)));
       if (f > 0) roughest = Math.max(roughest, change(f));

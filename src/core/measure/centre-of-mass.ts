@@ -9,8 +9,22 @@ import type { WorldPose } from '../body/skeleton';
 const SEGMENTS: readonly (readonly [mass: number, from: number, to: number, centre: number])[] = [
   [0.068, JOINT.neck, JOINT.head, 1.4],
   [0.4305, JOINT.hips, JOINT.neck, 0.5],
-  ...([JOINT.leftUpperArm, JOINT.rightUpperArm] as const).flatMap((j) => [[0.0265, j, j + 1, 0.58], [0.015, j + 1, j + 2, 0.46], [0.006, j + 2, j + 2, 0]] as const),
-  ...([JOINT.leftUpperLeg, JOINT.rightUpperLeg] as const).flatMap((j) => [[0.145, j, j + 1, 0.41], [0.0455, j + 1, j + 2, 0.44], [0.014, j + 2, j + 3, 0.5]] as const),
+  ...([JOINT.leftUpperArm, JOINT.rightUpperArm] as const).flatMap(
+    (j) =>
+      [
+        [0.0265, j, j + 1, 0.58],
+        [0.015, j + 1, j + 2, 0.46],
+        [0.006, j + 2, j + 2, 0],
+      ] as const,
+  ),
+  ...([JOINT.leftUpperLeg, JOINT.rightUpperLeg] as const).flatMap(
+    (j) =>
+      [
+        [0.145, j, j + 1, 0.41],
+        [0.0455, j + 1, j + 2, 0.44],
+        [0.014, j + 2, j + 3, 0.5],
+      ] as const,
+  ),
 ];
 const TOTAL = SEGMENTS.reduce((sum, [m]) => sum + m, 0);
 

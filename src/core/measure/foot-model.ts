@@ -26,7 +26,11 @@ export function ownFeet(sole: Sole): readonly FootModel[] {
 /** A leg with joints [hip, knee, ankle, toes] whose feet point along +Z in the rest pose. */
 export function footModel(name: SideName, [hip, knee, ankle, toes]: readonly [number, number, number, number], sole: Sole): FootModel {
   return {
-    name, hip, knee, ankle, toes,
+    name,
+    hip,
+    knee,
+    ankle,
+    toes,
     heel: [0, -sole.ankleHeight, -sole.heelBack],
     ball: [0, -sole.toeJointHeight, 0],
     tip: [0, -sole.toeJointHeight, sole.tipAhead - sole.ballAhead],

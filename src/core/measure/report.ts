@@ -40,7 +40,8 @@ export function reportClip(source: Clip, feet: readonly FootModel[], legLength: 
   const most = (pick: (s: ContactSlide) => number) => (slides.length > 0 ? Math.max(...slides.map(pick)) : null);
   const travel = travelOf(clip);
   return {
-    contacts, slides,
+    contacts,
+    slides,
     slideMm: { atFrames: most((s) => s.atFramesMm), between: most((s) => s.betweenMm) },
     ...measureBody(clip, feet, contacts, seen.ground),
     seam: measureSeam(clip, closing),

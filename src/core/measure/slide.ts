@@ -27,7 +27,8 @@ export function measureSlide(clip: Clip, feet: readonly FootModel[], contacts: r
   const points = new Float64Array(CONTACT_NUMBERS);
   return contacts.map((contact) => {
     const foot = feet.find((f) => f.name === contact.foot)!;
-    const first = Math.ceil(contact.from - 1e-6), last = Math.floor(contact.to + 1e-6);
+    const first = Math.ceil(contact.from - 1e-6),
+      last = Math.floor(contact.to + 1e-6);
     const place = (frame: number) => {
       read(frame, pose, 0);
       forwardKinematics(clip.skeleton, pose, 0, world);
@@ -40,7 +41,11 @@ export function measureSlide(clip: Clip, feet: readonly FootModel[], contacts: r
       pivots.push(pivotBits(points));
     }
     const anchor = new Float64Array(CONTACT_NUMBERS);
-    let held = 0, atFrames = 0, between = 0, worst = 0, worstFrame = first;
+    let held = 0,
+      atFrames = 0,
+      between = 0,
+      worst = 0,
+      worstFrame = first;
     for (let s = first * SUBSTEPS; s <= last * SUBSTEPS; s++) {
       const frame = s / SUBSTEPS;
       const f = Math.floor(frame);

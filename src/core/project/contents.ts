@@ -13,7 +13,13 @@ type NewItem = { [K in ItemKind]: Pick<Item<K>, 'id' | 'kind' | 'spec'> }[ItemKi
 
 /** Items of a new project; ids come from `newId`. The first item is the project itself, with id `projectId`. */
 export function newProjectItems(projectId: string, name: string, newId: () => string): NewItem[] {
-  return assemble(projectId, name, newId, [SHIPPED_BODIES.marlo, SHIPPED_BODIES.pip, SHIPPED_BODIES.bosun], PRESETS.map((p) => p.make()));
+  return assemble(
+    projectId,
+    name,
+    newId,
+    [SHIPPED_BODIES.marlo, SHIPPED_BODIES.pip, SHIPPED_BODIES.bosun],
+    PRESETS.map((p) => p.make()),
+  );
 }
 
 /** The demo: the mail service of a tidal island. All made up. */
@@ -55,7 +61,10 @@ function assemble(projectId: string, name: string, newId: () => string, bodies: 
   const gait = gaitItems[0]!.id;
   return [
     { id: projectId, kind: 'project', spec: { format: 'nimbret.project', version: 1, name, body: bodyItems[0]!.id, gait } },
-    ...bodyItems, ...gaitItems,
-    item('plan', { ...defaultPlan(), gait }), item('set', { ...defaultSet(), gait }), item('asset', defaultHandover()),
+    ...bodyItems,
+    ...gaitItems,
+    item('plan', { ...defaultPlan(), gait }),
+    item('set', { ...defaultSet(), gait }),
+    item('asset', defaultHandover()),
   ];
 }

@@ -27,7 +27,12 @@ export interface SpecByKind {
 export type ItemKind = keyof SpecByKind;
 
 export const SPEC_SCHEMAS: { readonly [K in ItemKind]: z.ZodType<SpecByKind[K]> } = {
-  project: projectSpecSchema, body: bodySpecSchema, gait: gaitSpecSchema, plan: planSpecSchema, set: setSpecSchema, asset: handoverSpecSchema,
+  project: projectSpecSchema,
+  body: bodySpecSchema,
+  gait: gaitSpecSchema,
+  plan: planSpecSchema,
+  set: setSpecSchema,
+  asset: handoverSpecSchema,
 };
 export const ITEM_KINDS = Object.keys(SPEC_SCHEMAS) as ItemKind[];
 

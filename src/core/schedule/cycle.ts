@@ -15,9 +15,11 @@ import { supportPath } from './support';
 export function cycleSchedule(gait: GaitSpec, body: Body): Schedule {
   const { strideTime: T, strideLength: S, dutyFactor } = gait.timing;
   const { travel, hips, feet } = gait.direction;
-  const dirX = Math.sin(travel), dirZ = Math.cos(travel);
+  const dirX = Math.sin(travel),
+    dirZ = Math.cos(travel);
   // Sideways axis of the hips: where their left is.
-  const axisX = Math.cos(hips), axisZ = -Math.sin(hips);
+  const axisX = Math.cos(hips),
+    axisZ = -Math.sin(hips);
   const stance = dutyFactor * T;
 
   const foothold = (side: Side, phase: number, stride: number): Foothold => {
@@ -29,8 +31,14 @@ export function cycleSchedule(gait: GaitSpec, body: Body): Schedule {
     const along = (landing / T) * S + ahead;
     const across = (sign * gait.feet.stepWidth) / 2;
     return {
-      side, x: dirX * along + axisX * across, y: 0, z: dirZ * along + axisZ * across, heading,
-      landing, leaving: landing + stance, ...rockerTiming(gait, angle, stance),
+      side,
+      x: dirX * along + axisX * across,
+      y: 0,
+      z: dirZ * along + axisZ * across,
+      heading,
+      landing,
+      leaving: landing + stance,
+      ...rockerTiming(gait, angle, stance),
     };
   };
   const strides = [-3, -2, -1, 0, 1, 2];
@@ -42,9 +50,17 @@ export function cycleSchedule(gait: GaitSpec, body: Body): Schedule {
   const omega = Math.sqrt(GRAVITY / body.hipHeight);
   const support = mergeIntervals(all.map((f) => ({ from: f.landing, to: f.leaving })));
   return {
-    periodic: true, duration: T, strideTime: T, phaseStart: 0, footholds: [left, right],
-    travelX: constantMotion(0, (dirX * S) / T, T), travelZ: constantMotion(0, (dirZ * S) / T, T),
-    sway: pendulumPeriodic(supportPath(all, across, 0, T), omega), swayAxisX: axisX, swayAxisZ: axisZ,
-    flight: createFlightTrack(support, GRAVITY * gait.timing.gravity), fullSpeed: 0,
+    periodic: true,
+    duration: T,
+    strideTime: T,
+    phaseStart: 0,
+    footholds: [left, right],
+    travelX: constantMotion(0, (dirX * S) / T, T),
+    travelZ: constantMotion(0, (dirZ * S) / T, T),
+    sway: pendulumPeriodic(supportPath(all, across, 0, T), omega),
+    swayAxisX: axisX,
+    swayAxisZ: axisZ,
+    flight: createFlightTrack(support, GRAVITY * gait.timing.gravity),
+    fullSpeed: 0,
   };
 }

@@ -56,7 +56,8 @@ export function flightHeight(track: FlightTrack, t: number): number {
   const length = pieces[i + 1]!;
   const dt = t - pieces[i]!;
   if (dt < 0 || dt > length) return 0;
-  const before = pieces[i + 2]!, after = pieces[i + 3]!;
+  const before = pieces[i + 2]!,
+    after = pieces[i + 3]!;
   if (before < 0) return (gravity * dt * (length - dt)) / 2;
   const u = dt / length;
   const depth = ((gravity * (before + after)) / 4) * (length / Math.PI);

@@ -40,8 +40,12 @@ function assemble(path: SupportPath, omega: number, xi: Float64Array, start: num
   const { times, points } = path;
   const n = times.length - 1;
   const track = {
-    omega, times: Float64Array.from(times), support: new Float64Array(n), supportRate: new Float64Array(n),
-    grow: new Float64Array(n), decay: new Float64Array(n),
+    omega,
+    times: Float64Array.from(times),
+    support: new Float64Array(n),
+    supportRate: new Float64Array(n),
+    grow: new Float64Array(n),
+    decay: new Float64Array(n),
   };
   let x = start;
   for (let i = 0; i < n; i++) {
@@ -72,7 +76,12 @@ export function pendulumPeriodic(path: SupportPath, omega: number): PendulumTrac
   const first = (last: number) => divergentBackwards(path, omega, last)[0]!;
   const xi0 = fixedPoint(first);
   const xi = divergentBackwards(path, omega, xi0);
-  return assemble(path, omega, xi, fixedPoint((x) => endPosition(assemble(path, omega, xi, x))));
+  return assemble(
+    path,
+    omega,
+    xi,
+    fixedPoint((x) => endPosition(assemble(path, omega, xi, x))),
+  );
 }
 
 /**
@@ -81,7 +90,8 @@ export function pendulumPeriodic(path: SupportPath, omega: number): PendulumTrac
  * and the settling after a last one; nothing is drawn by hand.
  */
 export function pendulumRestToRest(path: SupportPath, omega: number, startKnot: number, endKnot: number): PendulumTrack {
-  const start = path.points[0]!, end = path.points[path.points.length - 1]!;
+  const start = path.points[0]!,
+    end = path.points[path.points.length - 1]!;
   const bent = (a: number, b: number): SupportPath => ({
     times: path.times,
     points: path.points.map((p, i) => p + (i === startKnot ? a : 0) + (i === endKnot ? b : 0)),
@@ -107,7 +117,8 @@ export function constantMotion(start: number, velocity: number, duration: number
 }
 
 function fixedPoint(affine: (x: number) => number): number {
-  const a = affine(0), b = affine(1) - a;
+  const a = affine(0),
+    b = affine(1) - a;
   return a / (1 - b);
 }
 

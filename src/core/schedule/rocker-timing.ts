@@ -18,7 +18,12 @@ export function rockerTiming(gait: GaitSpec, angle: number, stance: number): Roc
   const c = Math.cos(angle);
   const forward = { landingPitch, leavingPitch: -liftOffPitch, flatAfter: flatAt * stance, riseFor: (1 - heelOff) * stance };
   // Backward the foot meets the ground toes first, softer than it leaves it going forward, and leaves heel last.
-  const backward = { landingPitch: -0.6 * liftOffPitch, leavingPitch: 0.5 * Math.max(0, landingPitch), flatAfter: 0.8 * (1 - heelOff) * stance, riseFor: flatAt * stance };
+  const backward = {
+    landingPitch: -0.6 * liftOffPitch,
+    leavingPitch: 0.5 * Math.max(0, landingPitch),
+    flatAfter: 0.8 * (1 - heelOff) * stance,
+    riseFor: flatAt * stance,
+  };
   const sideways = { landingPitch: 0, leavingPitch: -0.35 * liftOffPitch, flatAfter: flatAt * stance, riseFor: 0.5 * (1 - heelOff) * stance };
   const [a, u] = c >= 0 ? [forward, 1 - c] : [backward, 1 + c];
   return {

@@ -19,7 +19,8 @@ export function supportPath(footholds: readonly Foothold[], sideways: (f: Footho
     const i = all.findIndex((k) => k.time >= time);
     if (i < 0) return all[all.length - 1]!.point;
     if (i === 0) return all[0]!.point;
-    const a = all[i - 1]!, b = all[i]!;
+    const a = all[i - 1]!,
+      b = all[i]!;
     return a.point + ((b.point - a.point) * (time - a.time)) / (b.time - a.time);
   };
   const inside = all.filter((k) => k.time > from + 1e-9 && k.time < to - 1e-9);

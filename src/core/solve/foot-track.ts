@@ -26,8 +26,14 @@ const RATE_STEP_S = 1e-5;
 
 /** Prepares the footholds of one side that matter between `from` and `to` seconds. */
 export function createFootTrack(
-  sole: Sole, gait: GaitSpec, ground: Ground, holds: readonly Foothold[], from: number, to: number,
-  strideLength: number, demand: (t: number, out: Demand) => void,
+  sole: Sole,
+  gait: GaitSpec,
+  ground: Ground,
+  holds: readonly Foothold[],
+  from: number,
+  to: number,
+  strideLength: number,
+  demand: (t: number, out: Demand) => void,
 ): FootTrack {
   // Keep the last foothold landed before `from`, all inside, and the first landing after `to`.
   const first = Math.max(0, holds.filter((h) => h.landing <= from).length - 1);
@@ -45,7 +51,11 @@ export function createFootTrack(
     return createSwing(sole, kept[0]!.side, gait, ground, ends, share);
   });
   return {
-    side: kept[0]!.side, sole, stances, swings, scratch,
+    side: kept[0]!.side,
+    sole,
+    stances,
+    swings,
+    scratch,
     landings: Float64Array.from(kept, (h) => h.landing),
     leavings: Float64Array.from(kept, (h) => h.leaving),
   };

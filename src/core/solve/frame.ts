@@ -28,8 +28,18 @@ export interface Frame {
 }
 
 export const createFrame = (): Frame => ({
-  phase: 0, strength: 1, rootX: 0, rootZ: 0, hipsX: 0, hipsZ: 0, wish: 0, turn: 0, list: 0, tilt: 0,
-  hips: new Float64Array(4), hipJoint: new Float64Array(3),
+  phase: 0,
+  strength: 1,
+  rootX: 0,
+  rootZ: 0,
+  hipsX: 0,
+  hipsZ: 0,
+  wish: 0,
+  turn: 0,
+  list: 0,
+  tilt: 0,
+  hips: new Float64Array(4),
+  hipJoint: new Float64Array(3),
 });
 
 /** Wave of a once-a-stride channel: 1 at phase 0. */
@@ -60,7 +70,11 @@ export function createFrameEvaluator(body: Body, gait: GaitSpec, schedule: Sched
     const sway = hips.sway * pendulumPosition(schedule.sway, wrapped);
     out.hipsX = out.rootX + sway * schedule.swayAxisX;
     out.hipsZ = out.rootZ + sway * schedule.swayAxisZ;
-    out.wish = body.hipHeight - lowered * smoothstep(0, 0.3, strength) + strength * (hips.rise.offset - hips.crouch + twice(hips.rise, phase)) + flightHeight(schedule.flight, wrapped);
+    out.wish =
+      body.hipHeight -
+      lowered * smoothstep(0, 0.3, strength) +
+      strength * (hips.rise.offset - hips.crouch + twice(hips.rise, phase)) +
+      flightHeight(schedule.flight, wrapped);
     out.turn = direction.hips - strength * along * once(hips.turn, phase) + hips.turn.offset;
     out.list = hips.list.offset + strength * once(hips.list, phase);
     out.tilt = hips.tilt.offset + strength * twice(hips.tilt, phase);

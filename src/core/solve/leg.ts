@@ -22,8 +22,17 @@ export interface LegResult {
  * of the knee. Writes world orientations of thigh to out[0..3] and shank to out[4..7]. Knee bend in radians in `result`.
  * Out of reach, the leg points at the target with its nearest allowed knee.
  */
-export function solveLeg(body: Body, reach: { longest: number; shortest: number }, points: Float64Array, pole: number, out: Float64Array, result: LegResult): void {
-  let ux = points[3]! - points[0]!, uy = points[4]! - points[1]!, uz = points[5]! - points[2]!;
+export function solveLeg(
+  body: Body,
+  reach: { longest: number; shortest: number },
+  points: Float64Array,
+  pole: number,
+  out: Float64Array,
+  result: LegResult,
+): void {
+  let ux = points[3]! - points[0]!,
+    uy = points[4]! - points[1]!,
+    uz = points[5]! - points[2]!;
   let span = Math.sqrt(ux * ux + uy * uy + uz * uz);
   if (!(span > 1e-9)) {
     ux = 0;
@@ -37,11 +46,14 @@ export function solveLeg(body: Body, reach: { longest: number; shortest: number 
   }
   result.missed = span > reach.longest ? span - reach.longest : span < reach.shortest ? span - reach.shortest : 0;
   const d = span - result.missed;
-  const a = body.thigh, b = body.shank;
+  const a = body.thigh,
+    b = body.shank;
   result.knee = Math.PI - acosClamped((a * a + b * b - d * d) / (2 * a * b));
   const atHip = acosClamped((a * a + d * d - b * b) / (2 * a * d));
   // Hinge axis: the knee heading's left, made perpendicular to the leg.
-  let nx = Math.cos(pole), ny = 0, nz = -Math.sin(pole);
+  let nx = Math.cos(pole),
+    ny = 0,
+    nz = -Math.sin(pole);
   const along = nx * ux + nz * uz;
   nx -= along * ux;
   ny -= along * uy;
@@ -58,8 +70,11 @@ export function solveLeg(body: Body, reach: { longest: number; shortest: number 
     nz = 0;
   }
   // Forward of the leg, perpendicular to it.
-  const fx = uy * nz - uz * ny, fy = uz * nx - ux * nz, fz = ux * ny - uy * nx;
-  const c = Math.cos(atHip), s = Math.sin(atHip);
+  const fx = uy * nz - uz * ny,
+    fy = uz * nx - ux * nz,
+    fz = ux * ny - uy * nx;
+  const c = Math.cos(atHip),
+    s = Math.sin(atHip);
   setFromAxes(out, 0, nx, ny, nz, -(ux * c + fx * s), -(uy * c + fy * s), -(uz * c + fz * s));
   multiplyAxis(out, 4, out, 0, 0, result.knee);
 }

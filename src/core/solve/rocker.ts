@@ -24,7 +24,8 @@ export const toeTipPitch = (rise: number, toeBend: number): number => softRamp(r
  */
 export function rollFoot(sole: Sole, pitch: number, toeBend: number, out: RolledFoot): void {
   if (pitch >= 0) {
-    const s = Math.sin(pitch), c = Math.cos(pitch);
+    const s = Math.sin(pitch),
+      c = Math.cos(pitch);
     out.forward = -sole.heelBack + sole.heelBack * c - sole.ankleHeight * s;
     out.height = sole.heelBack * s + sole.ankleHeight * c;
     out.bend = 0;
@@ -33,8 +34,10 @@ export function rollFoot(sole: Sole, pitch: number, toeBend: number, out: Rolled
   const rise = -pitch;
   const tip = toeTipPitch(rise, toeBend);
   const toes = sole.tipAhead - sole.ballAhead;
-  const st = Math.sin(tip), ct = Math.cos(tip);
-  const sr = Math.sin(rise), cr = Math.cos(rise);
+  const st = Math.sin(tip),
+    ct = Math.cos(tip);
+  const sr = Math.sin(rise),
+    cr = Math.cos(rise);
   const up = sole.ankleHeight - sole.toeJointHeight;
   out.forward = sole.tipAhead - toes * ct + sole.toeJointHeight * st - sole.ballAhead * cr + up * sr;
   out.height = toes * st + sole.toeJointHeight * ct + sole.ballAhead * sr + up * cr;
@@ -46,8 +49,10 @@ export function rollFoot(sole: Sole, pitch: number, toeBend: number, out: Rolled
  * writes [heel forward, heel up, ball forward, ball up, tip forward, tip up], metres.
  */
 export function solePoints(sole: Sole, pitch: number, bend: number, out: Float64Array): void {
-  const s = Math.sin(pitch), c = Math.cos(pitch);
-  const st = Math.sin(pitch + bend), ct = Math.cos(pitch + bend);
+  const s = Math.sin(pitch),
+    c = Math.cos(pitch);
+  const st = Math.sin(pitch + bend),
+    ct = Math.cos(pitch + bend);
   const down = sole.toeJointHeight - sole.ankleHeight;
   const hingeForward = sole.ballAhead * c - down * s;
   const hingeUp = sole.ballAhead * s + down * c;

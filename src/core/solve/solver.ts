@@ -63,14 +63,16 @@ export function createSolver(body: Body, gait: GaitSpec, schedule: Schedule, gro
   const leg: LegResult = { missed: 0, knee: 0 };
   const report = { lowered: 0, tooFar: 0, tooNear: 0 };
 
-  const demandOf = (side: Side) => (t: number, out: Demand): void => {
-    evaluateFrame(t, report.lowered, frame);
-    const sign = side === 0 ? 1 : -1;
-    out.x = frame.hipsX + sign * frame.hipJoint[0]!;
-    out.y = frame.wish + sign * frame.hipJoint[1]! + room;
-    out.z = frame.hipsZ + sign * frame.hipJoint[2]!;
-    out.reach = reach.longest;
-  };
+  const demandOf =
+    (side: Side) =>
+    (t: number, out: Demand): void => {
+      evaluateFrame(t, report.lowered, frame);
+      const sign = side === 0 ? 1 : -1;
+      out.x = frame.hipsX + sign * frame.hipJoint[0]!;
+      out.y = frame.wish + sign * frame.hipJoint[1]! + room;
+      out.z = frame.hipsZ + sign * frame.hipJoint[2]!;
+      out.reach = reach.longest;
+    };
   const track = (side: Side): FootTrack =>
     createFootTrack(body.sole, gait, ground, schedule.footholds[side], 0, schedule.duration, gait.timing.strideLength, demandOf(side));
 
@@ -108,7 +110,11 @@ export function createSolver(body: Body, gait: GaitSpec, schedule: Schedule, gro
     }
 
   return {
-    body, gait, schedule, feet, report,
+    body,
+    gait,
+    schedule,
+    feet,
+    report,
     solve(time, out, at) {
       const t = schedule.periodic ? wrapPhase(time / schedule.duration) * schedule.duration : Math.min(schedule.duration, Math.max(0, time));
       placeFeet(t);

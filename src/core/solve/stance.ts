@@ -41,7 +41,8 @@ export function createStance(sole: Sole, hold: Foothold, toeBend: number, demand
   const values = new Float64Array(KNOTS);
   const tangents = new Float64Array(KNOTS);
   const want: Demand = { x: 0, y: 0, z: 0, reach: 0 };
-  const sh = Math.sin(hold.heading), ch = Math.cos(hold.heading);
+  const sh = Math.sin(hold.heading),
+    ch = Math.cos(hold.heading);
   for (let k = 0; k < KNOTS; k++) {
     const t = hold.landing + ((hold.leaving - hold.landing) * k) / (KNOTS - 1);
     const styled = styledPitch(hold, t);
@@ -74,7 +75,8 @@ function neededRise(sole: Sole, toeBend: number, forward: number, up: number, re
   };
   const flat = gap(0);
   if (flat <= 0) return flat / sole.ballAhead;
-  let lo = 0, hi = MOST_RISE_RAD;
+  let lo = 0,
+    hi = MOST_RISE_RAD;
   if (gap(hi) > 0) return hi;
   for (let i = 0; i < 18; i++) {
     const mid = (lo + hi) / 2;

@@ -49,9 +49,16 @@ export function createSwing(sole: Sole, side: Side, gait: GaitSpec, ground: Grou
   const heading = (ends.start[FOOT.heading]! + ends.end[FOOT.heading]!) / 2;
   const out = (side === 0 ? 1 : -1) * feet.swingOut * share;
   const swing: Swing = {
-    ...ends, duration: ends.to - ends.from, lift: feet.lift * share, raised: 0,
-    rising: p <= 0.5 ? 2 : (2 * p) / (1 - p), falling: p <= 0.5 ? (2 * (1 - p)) / p : 2,
-    bias: feet.swingBias, pitchBias: feet.pitchBias, outX: out * Math.cos(heading), outZ: -out * Math.sin(heading),
+    ...ends,
+    duration: ends.to - ends.from,
+    lift: feet.lift * share,
+    raised: 0,
+    rising: p <= 0.5 ? 2 : (2 * p) / (1 - p),
+    falling: p <= 0.5 ? (2 * (1 - p)) / p : 2,
+    bias: feet.swingBias,
+    pitchBias: feet.pitchBias,
+    outX: out * Math.cos(heading),
+    outZ: -out * Math.sin(heading),
   };
   // The shorter way round, so a heading of 179° meets −179° over 2°.
   swing.end[FOOT.heading] = swing.start[FOOT.heading]! + wrapAngle(swing.end[FOOT.heading]! - swing.start[FOOT.heading]!);
@@ -66,7 +73,8 @@ function missingHeight(sole: Sole, swing: Swing, ground: Ground, clearance: numb
   for (const u of CHECKS) {
     evaluateSwing(swing, swing.from + u * swing.duration, state, 0);
     solePoints(sole, state[FOOT.pitch]!, state[FOOT.bend]!, points);
-    const sh = Math.sin(state[FOOT.heading]!), ch = Math.cos(state[FOOT.heading]!);
+    const sh = Math.sin(state[FOOT.heading]!),
+      ch = Math.cos(state[FOOT.heading]!);
     const even = evenBump(u);
     for (let k = 0; k < 6; k += 2) {
       const under = ground.height(state[FOOT.x]! + sh * points[k]!, state[FOOT.z]! + ch * points[k]!);

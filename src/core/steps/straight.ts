@@ -55,12 +55,20 @@ export function straightSchedule(gait: GaitSpec, body: Body, steps: number, firs
     const landing = k <= 0 ? -1 : landingOf(k);
     const leaving = Math.min(leavingOf(k), duration + 1);
     const roll = rockerTiming(gait, gait.direction.hips, dutyFactor * T);
-    const first = k <= 0, last = k >= steps - 1;
+    const first = k <= 0,
+      last = k >= steps - 1;
     return {
-      side, x: (sign * gait.feet.stepWidth) / 2, y: 0, z: place(k), heading: sign * gait.feet.toeOut, landing, leaving,
+      side,
+      x: (sign * gait.feet.stepWidth) / 2,
+      y: 0,
+      z: place(k),
+      heading: sign * gait.feet.toeOut,
+      landing,
+      leaving,
       landingPitch: first ? flatSole.landingPitch : k === steps ? roll.landingPitch * 0.3 : roll.landingPitch,
       leavingPitch: last ? flatSole.leavingPitch : first ? roll.leavingPitch * 0.75 : roll.leavingPitch,
-      flatAfter: roll.flatAfter, riseFor: roll.riseFor,
+      flatAfter: roll.flatAfter,
+      riseFor: roll.riseFor,
     };
   };
   // k = −1 and 0 are where the feet stand at first: the first foot's own place, then the other's.
@@ -79,13 +87,17 @@ export function straightSchedule(gait: GaitSpec, body: Body, steps: number, firs
   const across = (f: Foothold) => f.x;
   const shift = withStanding(supportPath(all, across, 0, duration), standing, duration);
   return {
-    periodic: false, duration, strideTime: T,
+    periodic: false,
+    duration,
+    strideTime: T,
     // Phase 0 is a left landing.
     phaseStart: -(landingOf(firstFoot === LEFT ? 1 : 2) / T),
     footholds: [track(LEFT), track(RIGHT)],
     travelX: constantMotion(0, 0, duration),
     travelZ: pendulumRestToRest({ times, points }, omega, 1, times.length - 2),
-    sway: pendulumRestToRest(shift, omega, 1, shift.times.length - 2), swayAxisX: 1, swayAxisZ: 0,
+    sway: pendulumRestToRest(shift, omega, 1, shift.times.length - 2),
+    swayAxisX: 1,
+    swayAxisZ: 0,
     flight: createFlightTrack(mergeIntervals(all.map((f) => ({ from: f.landing, to: f.leaving }))), GRAVITY * gait.timing.gravity),
     fullSpeed: gait.timing.speed,
   };

@@ -3,9 +3,37 @@
  * and Motor Control of Human Movement) and Perry & Burnfield (Gait Analysis); people differ by ±5–6° along them.
  */
 export const WALKING_CURVES = {
-  hip: [[0, 27], [12, 23], [30, 5], [50, -11], [62, -2], [75, 20], [87, 29], [95, 28]],
-  knee: [[0, 4], [13, 18], [40, 5], [50, 12], [62, 40], [72, 60], [85, 32], [96, 3]],
-  ankle: [[0, 0], [7, -6], [30, 6], [46, 10], [55, 0], [62, -17], [72, -6], [80, 0], [95, 1]],
+  hip: [
+    [0, 27],
+    [12, 23],
+    [30, 5],
+    [50, -11],
+    [62, -2],
+    [75, 20],
+    [87, 29],
+    [95, 28],
+  ],
+  knee: [
+    [0, 4],
+    [13, 18],
+    [40, 5],
+    [50, 12],
+    [62, 40],
+    [72, 60],
+    [85, 32],
+    [96, 3],
+  ],
+  ankle: [
+    [0, 0],
+    [7, -6],
+    [30, 6],
+    [46, 10],
+    [55, 0],
+    [62, -17],
+    [72, -6],
+    [80, 0],
+    [95, 1],
+  ],
 } as const;
 
 /** Smooth periodic curve through the points (cubic with finite-difference tangents); percent in, degrees out. */
@@ -18,9 +46,11 @@ export function curveAt(points: readonly (readonly [number, number])[], percent:
   const p = ((percent % 100) + 100) % 100;
   let i = n - 1;
   while (i >= 0 && points[i]![0] > p) i--;
-  const [x0, y0] = at(i), [x1, y1] = at(i + 1);
+  const [x0, y0] = at(i),
+    [x1, y1] = at(i + 1);
   const slope = (a: readonly [number, number], b: readonly [number, number]) => (b[1] - a[1]) / (b[0] - a[0]);
-  const m0 = slope(at(i - 1), at(i + 1)) * (x1 - x0), m1 = slope(at(i), at(i + 2)) * (x1 - x0);
+  const m0 = slope(at(i - 1), at(i + 1)) * (x1 - x0),
+    m1 = slope(at(i), at(i + 2)) * (x1 - x0);
   const u = (p - x0) / (x1 - x0);
   const d = y1 - y0;
   return y0 + u * (m0 + u * (3 * d - 2 * m0 - m1 + u * (m0 + m1 - 2 * d)));

@@ -23,7 +23,10 @@ export interface DetectedMotion {
 /** Finds ground, travel and contacts of a clip from its soles alone. `legLength` in metres. */
 export function detectContacts(clip: Clip, feet: readonly FootModel[], legLength: number): DetectedMotion {
   const traces = traceSoles(clip, feet);
-  const ground = percentile(traces.flatMap((t) => [...t.lowest.subarray(1, clip.frames + 1)]), 0.02);
+  const ground = percentile(
+    traces.flatMap((t) => [...t.lowest.subarray(1, clip.frames + 1)]),
+    0.02,
+  );
   const [missingX, missingZ] = missingTravel(clip, traces, ground, legLength);
   const contacts = traces.flatMap((trace) => footContacts(clip, trace, ground, legLength, missingX, missingZ));
   return { contacts, ground, missingX, missingZ };
@@ -31,7 +34,8 @@ export function detectContacts(clip: Clip, feet: readonly FootModel[], legLength
 
 /** Velocity the body must have so that the low soles stand, where the clip itself goes nowhere. */
 function missingTravel(clip: Clip, traces: readonly SoleTrace[], ground: number, legLength: number): [number, number] {
-  const vx: number[] = [], vz: number[] = [];
+  const vx: number[] = [],
+    vz: number[] = [];
   const v = new Float64Array(2);
   for (const trace of traces)
     for (let f = 0; f < clip.frames; f++) {
@@ -41,7 +45,8 @@ function missingTravel(clip: Clip, traces: readonly SoleTrace[], ground: number,
       vz.push(v[1]!);
     }
   if (vx.length === 0) return [0, 0];
-  const x = percentile(vx, 0.5), z = percentile(vz, 0.5);
+  const x = percentile(vx, 0.5),
+    z = percentile(vz, 0.5);
   const base = netTravel(clip);
   const stays = Math.hypot(base[0], base[1]) < 0.2 * Math.hypot(x, z);
   return stays && Math.hypot(x, z) > 0.02 * Math.sqrt(GRAVITY * legLength) ? [-x, -z] : [0, 0];
@@ -95,9 +100,11 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
     // Pivot of frame a moves on to frame a + 1 by no more than EXACT_M.
     const i = wrap(a) + 1;
     for (let k = 0; k < 3; k++) {
-      const p = i * CONTACT_NUMBERS + k * 3, q = p + CONTACT_NUMBERS;
+      const p = i * CONTACT_NUMBERS + k * 3,
+        q = p + CONTACT_NUMBERS;
       const planted = trace.points[p + 1]! - ground < EXACT_M && trace.points[q + 1]! - ground < EXACT_M;
-      if (planted && Math.hypot(trace.points[q]! - trace.points[p]! + mx / clip.rate, trace.points[q + 2]! - trace.points[p + 2]! + mz / clip.rate) < EXACT_M) return true;
+      if (planted && Math.hypot(trace.points[q]! - trace.points[p]! + mx / clip.rate, trace.points[q + 2]! - trace.points[p + 2]! + mz / clip.rate) < EXACT_M)
+        return true;
     }
     return false;
   };

@@ -35,7 +35,8 @@ export function traceSoles(clip: Clip, feet: readonly FootModel[]): SoleTrace[] 
 /** Velocity (m/s, x and z) of the sole point that is lowest at frame f, by central difference, written to out[0..1]. */
 export function pivotVelocity(trace: SoleTrace, rate: number, f: number, out: Float64Array): void {
   const k = trace.pivot[f + 1]! * 3;
-  const before = Math.max(0, f) * CONTACT_NUMBERS + k, after = Math.min(trace.lowest.length - 1, f + 2) * CONTACT_NUMBERS + k;
+  const before = Math.max(0, f) * CONTACT_NUMBERS + k,
+    after = Math.min(trace.lowest.length - 1, f + 2) * CONTACT_NUMBERS + k;
   const dt = (after - before) / CONTACT_NUMBERS / rate;
   out[0] = (trace.points[after]! - trace.points[before]!) / dt;
   out[1] = (trace.points[after + 2]! - trace.points[before + 2]!) / dt;

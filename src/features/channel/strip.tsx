@@ -38,14 +38,35 @@ export function ChannelStrip({ path, label, tooltip, unit, range, value, fallbac
   const departs = Math.abs(value - fallback) > 1e-9;
   return (
     <Tooltip title={tooltip}>
-      <Box data-strip={path} sx={{ display: 'grid', gridTemplateColumns: '128px 46px 1fr 58px 24px 26px', alignItems: 'center', columnGap: 0.75, height: 27, borderBottom: '1px solid', borderColor: 'divider' }}>
-        <Typography component="span" noWrap sx={{ fontSize: 13, pl: indent ? 1.5 : 0, color: indent ? 'text.secondary' : 'text.primary', display: 'flex', alignItems: 'center', gap: 0.5 }}>
+      <Box
+        data-strip={path}
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: '128px 46px 1fr 58px 24px 26px',
+          alignItems: 'center',
+          columnGap: 0.75,
+          height: 27,
+          borderBottom: '1px solid',
+          borderColor: 'divider',
+        }}
+      >
+        <Typography
+          component="span"
+          noWrap
+          sx={{ fontSize: 13, pl: indent ? 1.5 : 0, color: indent ? 'text.secondary' : 'text.primary', display: 'flex', alignItems: 'center', gap: 0.5 }}
+        >
           {lead}
           {label}
         </Typography>
-        <Box>{picture}</Box>
+        {picture !== undefined && <Box>{picture}</Box>}
         <Slider
-          size="small" aria-label={name} min={min} max={max} step={shown.step / 5} value={shown.toScreen(value)} disabled={disabled ?? false}
+          size="small"
+          aria-label={name}
+          min={min}
+          max={max}
+          step={shown.step / 5}
+          value={shown.toScreen(value)}
+          disabled={disabled ?? false}
           onChange={(_, v) => {
             if (!dragging.current) {
               dragging.current = true;
@@ -54,13 +75,33 @@ export function ChannelStrip({ path, label, tooltip, unit, range, value, fallbac
             set(v as number, `${path}#${drag.current}`);
           }}
           onChangeCommitted={() => (dragging.current = false)}
-          sx={{ py: 0.5, '& .MuiSlider-thumb': { width: 9, height: 15, borderRadius: '2px' }, '& .MuiSlider-track': { height: 2 }, '& .MuiSlider-rail': { height: 1 } }}
+          sx={{
+            gridColumn: picture === undefined ? 'span 2' : 'auto',
+            py: 0.5,
+            '& .MuiSlider-thumb': { width: 9, height: 15, borderRadius: '2px' },
+            '& .MuiSlider-track': { height: 2 },
+            '& .MuiSlider-rail': { height: 1 },
+          }}
         />
-        <NumberField label={`${name}, number`} value={shown.toScreen(value)} digits={shown.digits} step={shown.step} min={min} max={max} onChange={(v) => set(v, null)} />
+        <NumberField
+          label={`${name}, number`}
+          value={shown.toScreen(value)}
+          digits={shown.digits}
+          step={shown.step}
+          min={min}
+          max={max}
+          onChange={(v) => set(v, null)}
+        />
         <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
           {shown.label}
         </Typography>
-        <IconButton size="small" aria-label={`Reset ${label}`} disabled={!departs} onClick={() => onChange(fallback, null)} sx={{ p: 0.25, visibility: departs ? 'visible' : 'hidden' }}>
+        <IconButton
+          size="small"
+          aria-label={`Reset ${label}`}
+          disabled={!departs}
+          onClick={() => onChange(fallback, null)}
+          sx={{ p: 0.25, visibility: departs ? 'visible' : 'hidden' }}
+        >
           <RestartAltIcon />
         </IconButton>
       </Box>

@@ -10,12 +10,26 @@ import { edit, editItem, type DocumentStore } from '../document/store';
 type Groups = Record<string, Record<string, number | Channel>>;
 
 /** Sets one number of a gait: a scalar, or the offset, amount or delay of a channel. */
-export function setParameter(store: DocumentStore, gaitId: string, group: string, key: string, part: keyof Channel | null, value: number, mark: string | null): void {
-  editItem<'gait'>(store, gaitId, `${group}.${key}`, (gait) => {
-    const values = (gait as unknown as Groups)[group]!;
-    if (part === null) values[key] = value;
-    else (values[key] as Channel)[part] = value;
-  }, mark);
+export function setParameter(
+  store: DocumentStore,
+  gaitId: string,
+  group: string,
+  key: string,
+  part: keyof Channel | null,
+  value: number,
+  mark: string | null,
+): void {
+  editItem<'gait'>(
+    store,
+    gaitId,
+    `${group}.${key}`,
+    (gait) => {
+      const values = (gait as unknown as Groups)[group]!;
+      if (part === null) values[key] = value;
+      else (values[key] as Channel)[part] = value;
+    },
+    mark,
+  );
 }
 
 /** Sets stride length, speed or stride time; the one that is neither edited nor held follows. Out-of-range followers are refused. */
@@ -34,7 +48,8 @@ export function replaceGait(store: DocumentStore, gaitId: string, gait: GaitSpec
   });
 }
 
-export const chooseGait = (store: DocumentStore, gaitId: string): void => editItem<'project'>(store, store.getState().projectId, 'gait', (p) => void (p.gait = gaitId));
+export const chooseGait = (store: DocumentStore, gaitId: string): void =>
+  editItem<'project'>(store, store.getState().projectId, 'gait', (p) => void (p.gait = gaitId));
 
 /** Puts another body on the walkway and fits every gait to it at equal Froude number, as one step. */
 export function chooseBody(store: DocumentStore, bodyId: string): void {

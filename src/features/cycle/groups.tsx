@@ -26,13 +26,20 @@ export function ParameterGroups({ gaitId }: { gaitId: string }) {
         const toggle = () => setOpen((was) => new Set(isOpen ? [...was].filter((g) => g !== group) : [...was, group]));
         return (
           <Box key={group} component="section" sx={{ mt: 1 }}>
-            <ButtonBase onClick={toggle} aria-expanded={isOpen} sx={{ width: 1, justifyContent: 'space-between', borderBottom: '1.5px solid', borderColor: 'text.primary', py: 0.25 }}>
+            <ButtonBase
+              onClick={toggle}
+              aria-expanded={isOpen}
+              sx={{ width: 1, justifyContent: 'space-between', borderBottom: '1.5px solid', borderColor: 'text.primary', py: 0.25 }}
+            >
               <Typography component="h3" variant="h3">
                 {title}
               </Typography>
               <span aria-hidden>{isOpen ? '–' : '+'}</span>
             </ButtonBase>
-            {isOpen && PARAMETER_LIST.filter((e) => e.group === group && !ABOVE.has(e.path)).map((entry) => <Strips key={entry.path} entry={entry} gaitId={gaitId} gait={gait} defaults={defaults} />)}
+            {isOpen &&
+              PARAMETER_LIST.filter((e) => e.group === group && !ABOVE.has(e.path)).map((entry) => (
+                <Strips key={entry.path} entry={entry} gaitId={gaitId} gait={gait} defaults={defaults} />
+              ))}
           </Box>
         );
       })}
@@ -47,13 +54,31 @@ function Strips({ entry, gaitId, gait, defaults }: { entry: ParameterEntry; gait
   const read = (g: GaitSpec) => (g[group] as unknown as Record<string, number | Channel>)[key]!;
   if (p.kind === 'scalar')
     return (
-      <ChannelStrip path={path} label={p.label} tooltip={p.tooltip} unit={p.unit} range={p.range} value={read(gait) as number} fallback={read(defaults) as number} onChange={(v, mark) => setParameter(store, gaitId, group, key, null, v, mark)} />
+      <ChannelStrip
+        path={path}
+        label={p.label}
+        tooltip={p.tooltip}
+        unit={p.unit}
+        range={p.range}
+        value={read(gait) as number}
+        fallback={read(defaults) as number}
+        onChange={(v, mark) => setParameter(store, gaitId, group, key, null, v, mark)}
+      />
     );
-  const value = read(gait) as Channel, fallback = read(defaults) as Channel;
+  const value = read(gait) as Channel,
+    fallback = read(defaults) as Channel;
   const part = (name: keyof Channel, label: string, tooltip: string) => (
     <ChannelStrip
-      path={`${path}.${name}`} label={label} tooltip={tooltip} unit={name === 'delay' ? 'phase' : p.unit} range={name === 'delay' ? DELAY_RANGE : p[name]} value={value[name]} fallback={fallback[name]} indent={name !== 'amount'}
-      picture={name === 'amount' ? <Miniature channel={value} waves={p.waves} /> : undefined} onChange={(v, mark) => setParameter(store, gaitId, group, key, name, v, mark)}
+      path={`${path}.${name}`}
+      label={label}
+      tooltip={tooltip}
+      unit={name === 'delay' ? 'phase' : p.unit}
+      range={name === 'delay' ? DELAY_RANGE : p[name]}
+      value={value[name]}
+      fallback={fallback[name]}
+      indent={name !== 'amount'}
+      picture={name === 'amount' ? <Miniature channel={value} waves={p.waves} /> : undefined}
+      onChange={(v, mark) => setParameter(store, gaitId, group, key, name, v, mark)}
     />
   );
   return (

@@ -29,7 +29,9 @@ export function CyclePanel({ clock, duration }: { clock: Clock; duration: number
       <WhoAndWhat gaitId={gaitId} />
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
         <FootfallDial
-          gait={gait} clock={clock} duration={duration}
+          gait={gait}
+          clock={clock}
+          duration={duration}
           onPhase={(limb, phase, mark) => setParameter(store, gaitId, 'timing', limb, null, phase, mark)}
           onDuty={(duty, mark) => setParameter(store, gaitId, 'timing', 'dutyFactor', null, duty, mark)}
         />
@@ -85,13 +87,16 @@ function Readings({ gaitId }: { gaitId: string }) {
   const { timing } = gait;
   const fr = froude(timing.speed, gait.legLength);
   const frames = wholeFrames(timing, fps);
-  const support = timing.dutyFactor >= 0.5 ? ['double support', `${((timing.dutyFactor - 0.5) * 200).toFixed(0)} %`] : ['in flight', `${((0.5 - timing.dutyFactor) * 200).toFixed(0)} %`];
+  const support =
+    timing.dutyFactor >= 0.5
+      ? ['double support', `${((timing.dutyFactor - 0.5) * 200).toFixed(0)} %`]
+      : ['in flight', `${((0.5 - timing.dutyFactor) * 200).toFixed(0)} %`];
   const rows: [string, string, string][] = [
     ['cadence', `${cadence(timing.strideTime).toFixed(0)} /min`, 'Steps a minute'],
     ['a step', `${((timing.strideTime * fps) / 2).toFixed(1)} fr`, `Frames a step at ${fps} a second; a loop of whole frames has ${frames.frames}`],
     [support[0]!, support[1]!, 'Part of the stride'],
     ['Froude', fr.toFixed(2), fr > WALK_RUN_FROUDE ? 'v² / (g × leg). People run above about 0.5.' : 'v² / (g × leg). People walk below about 0.5.'],
-    ['double step', `${(timing.strideLength / gait.legLength).toFixed(2)} ℓ`, 'Stride length in leg lengths'],
+    ['stride / leg', (timing.strideLength / gait.legLength).toFixed(2), 'Stride length in leg lengths'],
   ];
   return (
     <Box component="dl" sx={{ m: 0, flex: 1, minWidth: 0 }}>

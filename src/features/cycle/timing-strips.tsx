@@ -21,14 +21,27 @@ export function TimingStrips({ gaitId }: { gaitId: string }) {
         const p = PARAMETERS.timing[key];
         return (
           <ChannelStrip
-            key={key} path={`timing.${key}`} label={p.label} tooltip={p.tooltip} unit={p.unit} range={sensible(key, p.range, gait.legLength)} value={gait.timing[key]} fallback={defaults.timing[key]}
+            key={key}
+            path={`timing.${key}`}
+            label={p.label}
+            tooltip={p.tooltip}
+            unit={p.unit}
+            range={sensible(key, p.range, gait.legLength)}
+            value={gait.timing[key]}
+            fallback={defaults.timing[key]}
             lead={<Hold name={p.label} held={gait.held === key} onHold={() => setHeld(store, gaitId, key)} />}
             onChange={(v, mark) => setTimingValue(store, gaitId, key, v, mark)}
           />
         );
       })}
       <ChannelStrip
-        path="timing.dutyFactor" label={dutyFactor.label} tooltip={dutyFactor.tooltip} unit={dutyFactor.unit} range={dutyFactor.range} value={gait.timing.dutyFactor} fallback={defaults.timing.dutyFactor}
+        path="timing.dutyFactor"
+        label={dutyFactor.label}
+        tooltip={dutyFactor.tooltip}
+        unit={dutyFactor.unit}
+        range={dutyFactor.range}
+        value={gait.timing.dutyFactor}
+        fallback={defaults.timing.dutyFactor}
         onChange={(v, mark) => setParameter(store, gaitId, 'timing', 'dutyFactor', null, v, mark)}
       />
     </Box>
@@ -47,7 +60,12 @@ function sensible(key: (typeof HELD)[number], range: readonly [number, number], 
 function Hold({ name, held, onHold }: { name: string; held: boolean; onHold: () => void }) {
   return (
     <Tooltip title={held ? `${name} is held: it stays when the others are changed` : `Hold ${name.toLowerCase()}`}>
-      <ButtonBase aria-label={`Hold ${name}`} aria-pressed={held} onClick={onHold} sx={{ width: 18, height: 18, color: held ? 'primary.main' : 'text.secondary', opacity: held ? 1 : 0.45 }}>
+      <ButtonBase
+        aria-label={`Hold ${name}`}
+        aria-pressed={held}
+        onClick={onHold}
+        sx={{ width: 18, height: 18, color: held ? 'primary.main' : 'text.secondary', opacity: held ? 1 : 0.45 }}
+      >
         <svg width="13" height="13" viewBox="0 0 14 14" fill="none" stroke="currentColor" strokeWidth={held ? 1.9 : 1.3} aria-hidden>
           <circle cx="7" cy="2.6" r="1.5" />
           <path d="M7 4.2V13M1.6 8.2c.4 3 2.6 4.7 5.4 4.7s5-1.7 5.4-4.7M4.4 6.2h5.2" />

@@ -43,7 +43,8 @@ export function FootfallDial({ gait, clock, duration, onPhase, onDuty }: Props) 
   const drag = (begin: PointerEvent, move: (phase: number, mark: string, from: number) => void, name: string) => {
     begin.preventDefault();
     const box = svg.current!.getBoundingClientRect();
-    const phaseOf = (e: { clientX: number; clientY: number }) => phaseAt(((e.clientX - box.left) / box.width) * SIZE, ((e.clientY - box.top) / box.height) * SIZE, C);
+    const phaseOf = (e: { clientX: number; clientY: number }) =>
+      phaseAt(((e.clientX - box.left) / box.width) * SIZE, ((e.clientY - box.top) / box.height) * SIZE, C);
     const from = phaseOf(begin);
     const mark = `${name}#${++drags.current}`;
     const onMove = (e: globalThis.PointerEvent) => move(phaseOf(e), mark, from);
@@ -77,17 +78,41 @@ export function FootfallDial({ gait, clock, duration, onPhase, onDuty }: Props) 
 
   return (
     <Box
-      component="svg" ref={svg} viewBox={`0 0 ${SIZE} ${SIZE}`} role="group" aria-label="Footfall dial" data-testid="dial"
-      sx={{ width: SIZE, height: SIZE, touchAction: 'none', userSelect: 'none', color: 'text.primary', '--left': '#C9781E', '--right': '#5B4BB7', '[data-scheme="dark"] &': { '--left': '#E39A48', '--right': '#A497F2' } }}
+      component="svg"
+      ref={svg}
+      viewBox={`0 0 ${SIZE} ${SIZE}`}
+      role="group"
+      aria-label="Footfall dial"
+      data-testid="dial"
+      sx={{
+        width: SIZE,
+        height: SIZE,
+        touchAction: 'none',
+        userSelect: 'none',
+        color: 'text.primary',
+        '--left': '#C9781E',
+        '--right': '#5B4BB7',
+        '[data-scheme="dark"] &': { '--left': '#E39A48', '--right': '#A497F2' },
+      }}
     >
       <circle cx={C} cy={C} r={94} fill="none" stroke="currentColor" strokeOpacity={0.35} />
       {KEY_POSES.map(({ phase, name }) => {
-        const [x0, y0] = dialPoint(phase, 90, C), [x1, y1] = dialPoint(phase, 97, C), [tx, ty] = dialPoint(phase, 106, C);
+        const [x0, y0] = dialPoint(phase, 90, C),
+          [x1, y1] = dialPoint(phase, 97, C),
+          [tx, ty] = dialPoint(phase, 106, C);
         const turn = phase * 360;
         return (
           <g key={phase}>
             <line x1={x0} y1={y0} x2={x1} y2={y1} stroke="currentColor" strokeWidth={name === 'contact' ? 2 : 1} />
-            <text x={tx} y={ty} fontSize={9.5} textAnchor="middle" dominantBaseline="central" fill="currentColor" transform={`rotate(${turn > 90 && turn < 270 ? turn + 180 : turn} ${tx} ${ty})`}>
+            <text
+              x={tx}
+              y={ty}
+              fontSize={9.5}
+              textAnchor="middle"
+              dominantBaseline="central"
+              fill="currentColor"
+              transform={`rotate(${turn > 90 && turn < 270 ? turn + 180 : turn} ${tx} ${ty})`}
+            >
               {name}
             </text>
           </g>
@@ -104,8 +129,19 @@ export function FootfallDial({ gait, clock, duration, onPhase, onDuty }: Props) 
           <g key={limb}>
             <circle cx={C} cy={C} r={radius} fill="none" stroke="currentColor" strokeOpacity={0.12} strokeWidth={width} />
             <path
-              d={dialArc(start, span, radius, C)} fill="none" stroke={`var(--${side})`} strokeOpacity={leg ? 1 : 0.7} strokeWidth={width} strokeLinecap={side === 'left' ? 'round' : 'butt'}
-              tabIndex={0} role="slider" aria-label={`${label} phase`} aria-valuemin={0} aria-valuemax={1} aria-valuenow={Number(phase.toFixed(3))} style={{ cursor: 'grab' }}
+              d={dialArc(start, span, radius, C)}
+              fill="none"
+              stroke={`var(--${side})`}
+              strokeOpacity={leg ? 1 : 0.7}
+              strokeWidth={width}
+              strokeLinecap={side === 'left' ? 'round' : 'butt'}
+              tabIndex={0}
+              role="slider"
+              aria-label={`${label} phase`}
+              aria-valuemin={0}
+              aria-valuemax={1}
+              aria-valuenow={Number(phase.toFixed(3))}
+              style={{ cursor: 'grab' }}
               onKeyDown={(e) => onLimbKey(e, limb)}
               onPointerDown={(e) => drag(e, (p, mark, from) => onPhase(limb, snap(phase + p - from), mark), limb)}
             />
@@ -114,8 +150,19 @@ export function FootfallDial({ gait, clock, duration, onPhase, onDuty }: Props) 
             </text>
             {leg && (
               <circle
-                cx={ex} cy={ey} r={5} fill="var(--mui-palette-background-paper)" stroke={`var(--${side})`} strokeWidth={2} style={{ cursor: 'ew-resize' }}
-                tabIndex={0} role="slider" aria-label={`${label}: time on the ground`} aria-valuemin={20} aria-valuemax={85} aria-valuenow={Math.round(gait.timing.dutyFactor * 100)}
+                cx={ex}
+                cy={ey}
+                r={5}
+                fill="var(--mui-palette-background-paper)"
+                stroke={`var(--${side})`}
+                strokeWidth={2}
+                style={{ cursor: 'ew-resize' }}
+                tabIndex={0}
+                role="slider"
+                aria-label={`${label}: time on the ground`}
+                aria-valuemin={20}
+                aria-valuemax={85}
+                aria-valuenow={Math.round(gait.timing.dutyFactor * 100)}
                 onKeyDown={onDutyKey}
                 onPointerDown={(e) => drag(e, (p, mark) => onDuty(clamp(Math.round(wrapPhase(p - phase) * 200) / 200, ...DUTY_RANGE), mark), 'duty')}
               />

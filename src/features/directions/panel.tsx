@@ -29,7 +29,10 @@ export function DirectionsPanel() {
   const gait = useGait(gaitId);
   const body = useBody();
   const members = useMemo(() => setMembers(set, gait), [set, gait]);
-  const chosen = Math.min(useSession((s) => s.member), members.length - 1);
+  const chosen = Math.min(
+    useSession((s) => s.member),
+    members.length - 1,
+  );
   const choose = (member: number) => useSession.getState().set({ member });
   const request = useMemo(() => ({ body: body.spec, gait, set, rate: 60 }), [body, gait, set]);
   const { answer, stale, error } = useWorkerAnswer('set', request);
@@ -39,19 +42,42 @@ export function DirectionsPanel() {
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1, alignItems: 'center' }}>
         <Select value={gaitId} inputProps={{ 'aria-label': 'Gait of the set' }} onChange={(e) => change('gait', (s) => void (s.gait = e.target.value))}>
           {idsOf(state, 'gait').map((g) => (
-            <MenuItem key={g} value={g}>{specOf(state, 'gait', g).name}</MenuItem>
+            <MenuItem key={g} value={g}>
+              {specOf(state, 'gait', g).name}
+            </MenuItem>
           ))}
         </Select>
-        <FormControlLabel label="Twins" title="Also make the members with the hips turned the other way" control={<Switch size="small" checked={set.twins} onChange={(_, on) => change('twins', (s) => void (s.twins = on))} />} />
+        <FormControlLabel
+          label="Twins"
+          title="Also make the members with the hips turned the other way"
+          control={<Switch size="small" checked={set.twins} onChange={(_, on) => change('twins', (s) => void (s.twins = on))} />}
+        />
       </Box>
-      <ChannelStrip path="set.sideShare" label="Sideways stride" tooltip="Length of a sideways stride as a part of the forward one; diagonals lie between." unit="share" range={[0.2, 1]} value={set.sideShare} fallback={0.8} onChange={(v, mark) => change('side share', (s) => void (s.sideShare = v), mark)} />
+      <ChannelStrip
+        path="set.sideShare"
+        label="Sideways stride"
+        tooltip="Length of a sideways stride as a part of the forward one; diagonals lie between."
+        unit="share"
+        range={[0.2, 1]}
+        value={set.sideShare}
+        fallback={0.8}
+        onChange={(v, mark) => change('side share', (s) => void (s.sideShare = v), mark)}
+      />
       <Rose members={members} chosen={chosen} onChoose={choose} />
-      <Box sx={{ maxHeight: 260, overflow: 'auto', borderTop: '1.5px solid', borderColor: 'text.primary', opacity: stale ? 0.6 : 1 }} tabIndex={0} role="region" aria-label="Members of the set" aria-busy={stale}>
+      <Box
+        sx={{ maxHeight: 260, overflow: 'auto', borderTop: '1.5px solid', borderColor: 'text.primary', opacity: stale ? 0.6 : 1 }}
+        tabIndex={0}
+        role="region"
+        aria-label="Members of the set"
+        aria-busy={stale}
+      >
         <Table size="small" stickyHeader data-testid="set-table">
           <TableHead>
             <TableRow>
               {['Direction', 'Speed m/s', 'Per cycle m', 'Slide mm', 'Between'].map((h) => (
-                <TableCell key={h} align="right">{h}</TableCell>
+                <TableCell key={h} align="right">
+                  {h}
+                </TableCell>
               ))}
             </TableRow>
           </TableHead>
@@ -59,8 +85,17 @@ export function DirectionsPanel() {
             {members.map((m, i) => {
               const measured = answer?.members[i];
               return (
-                <TableRow key={`${m.directionDeg}${m.twin}`} hover selected={i === chosen} onClick={() => choose(i)} sx={{ cursor: 'pointer' }} title={measured?.notes.join(' ')}>
-                  <TableCell align="right">{m.directionDeg}°{m.twin ? ' twin' : ''}</TableCell>
+                <TableRow
+                  key={`${m.directionDeg}${m.twin}`}
+                  hover
+                  selected={i === chosen}
+                  onClick={() => choose(i)}
+                  sx={{ cursor: 'pointer' }}
+                  title={measured?.notes.join(' ')}
+                >
+                  <TableCell align="right">
+                    {m.directionDeg}°{m.twin ? ' twin' : ''}
+                  </TableCell>
                   <TableCell align="right">{(measured?.speed ?? m.gait.timing.speed).toFixed(3)}</TableCell>
                   <TableCell align="right">{(measured?.travel ?? m.gait.timing.strideLength).toFixed(3)}</TableCell>
                   <TableCell align="right">{measured ? measured.slideMm.toFixed(2) : '…'}</TableCell>

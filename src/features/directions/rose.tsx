@@ -19,7 +19,14 @@ export function Rose({ members, chosen, onChoose }: Props) {
     return [C - r * Math.sin(a), C - r * Math.cos(a)];
   };
   return (
-    <Box component="svg" viewBox={`0 0 ${SIZE} ${SIZE}`} role="group" aria-label="Rose of directions" data-testid="rose" sx={{ width: SIZE, height: SIZE, display: 'block', mx: 'auto', color: 'text.primary' }}>
+    <Box
+      component="svg"
+      viewBox={`0 0 ${SIZE} ${SIZE}`}
+      role="group"
+      aria-label="Rose of directions"
+      data-testid="rose"
+      sx={{ width: SIZE, height: SIZE, display: 'block', mx: 'auto', color: 'text.primary' }}
+    >
       {[0.25, 0.5, 0.75, 1].map((share) => (
         <g key={share}>
           <circle cx={C} cy={C} r={RADIUS * share} fill="none" stroke="currentColor" strokeOpacity={share === 1 ? 0.5 : 0.18} />
@@ -31,17 +38,30 @@ export function Rose({ members, chosen, onChoose }: Props) {
       {members.map((m, i) => {
         const on = i === chosen;
         const r = (RADIUS * m.gait.timing.speed) / fastest;
-        const half = m.twin ? 3 : 6.5;
+        const half = m.twin ? 5 : 12;
         const [tx, ty] = at(m.directionDeg, r);
-        const [lx, ly] = at(m.directionDeg - half, r * 0.55), [rx, ry] = at(m.directionDeg + half, r * 0.55);
+        const [lx, ly] = at(m.directionDeg - half, r * 0.42),
+          [rx, ry] = at(m.directionDeg + half, r * 0.42);
         const [nx, ny] = at(m.directionDeg, RADIUS + (m.twin ? 26 : 15));
         const name = `${m.directionDeg}°${m.twin ? ' twin' : ''}`;
         return (
           <g
-            key={name} role="button" tabIndex={0} aria-pressed={on} aria-label={`Direction ${name}`} style={{ cursor: 'pointer' }}
-            onClick={() => onChoose(i)} onKeyDown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), e.stopPropagation(), onChoose(i))}
+            key={name}
+            role="button"
+            tabIndex={0}
+            aria-pressed={on}
+            aria-label={`Direction ${name}`}
+            style={{ cursor: 'pointer' }}
+            onClick={() => onChoose(i)}
+            onKeyDown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), e.stopPropagation(), onChoose(i))}
           >
-            <path d={`M ${C} ${C} L ${lx} ${ly} L ${tx} ${ty} L ${rx} ${ry} Z`} fill={on ? 'var(--mui-palette-primary-main)' : 'var(--mui-palette-background-paper)'} stroke="currentColor" strokeWidth={on ? 1.8 : 1} strokeDasharray={m.twin ? '3 2' : undefined} />
+            <path
+              d={`M ${C} ${C} L ${lx} ${ly} L ${tx} ${ty} L ${rx} ${ry} Z`}
+              fill={on ? 'var(--mui-palette-primary-main)' : 'var(--mui-palette-background-paper)'}
+              stroke="currentColor"
+              strokeWidth={on ? 1.8 : 1}
+              strokeDasharray={m.twin ? '3 2' : undefined}
+            />
             <path d={`M ${C} ${C} L ${tx} ${ty} L ${rx} ${ry} Z`} fill="currentColor" fillOpacity={on ? 0.35 : 0.16} />
             <text x={nx} y={ny} fontSize={11} fontWeight={on ? 700 : 400} textAnchor="middle" dominantBaseline="central" fill="currentColor">
               {name}

@@ -43,7 +43,10 @@ export function startAutosave(store: DocumentStore, send: typeof fetch = fetch):
     let response: Response;
     try {
       response = await send(`/api/projects/${projectId}/items/${kind}/${id}`, {
-        method: 'PUT', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ version, spec: specs[id] }), keepalive: true,
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ version, spec: specs[id] }),
+        keepalive: true,
       });
     } catch {
       again();
@@ -80,4 +83,3 @@ export function startAutosave(store: DocumentStore, send: typeof fetch = fetch):
     unsubscribe();
   };
 }
-

@@ -11,9 +11,7 @@ export interface Meta {
   readonly version: number;
 }
 
-export type SaveState =
-  | { readonly kind: 'saved' | 'saving' | 'waiting' }
-  | { readonly kind: 'offline' | 'conflict' | 'refused'; readonly message: string };
+export type SaveState = { readonly kind: 'saved' | 'saving' | 'waiting' } | { readonly kind: 'offline' | 'conflict' | 'refused'; readonly message: string };
 
 /** The document of one project: what is saved and undone. Camera, selection and playhead live elsewhere. */
 export interface DocumentState {
@@ -36,7 +34,10 @@ export function createDocument(items: readonly Item[], history: { undo: readonly
     order: items.map((i) => i.id),
     specs: Object.fromEntries(items.map((i) => [i.id, i.spec])),
     meta: Object.fromEntries(items.map((i) => [i.id, { kind: i.kind, version: i.version }])),
-    undo: history.undo, redo: history.redo, dirty: [], save: { kind: 'saved' },
+    undo: history.undo,
+    redo: history.redo,
+    dirty: [],
+    save: { kind: 'saved' },
   }));
 }
 
@@ -55,7 +56,13 @@ export function edit(store: DocumentStore, label: string, recipe: (specs: Draft<
 }
 
 /** Changes one item's spec as one undoable step. */
-export function editItem<K extends ItemKind>(store: DocumentStore, id: string, label: string, recipe: (spec: Draft<SpecByKind[K]>) => void, mark: string | null = null): void {
+export function editItem<K extends ItemKind>(
+  store: DocumentStore,
+  id: string,
+  label: string,
+  recipe: (spec: Draft<SpecByKind[K]>) => void,
+  mark: string | null = null,
+): void {
   edit(store, label, (specs) => recipe(specs[id] as Draft<SpecByKind[K]>), mark);
 }
 
@@ -64,9 +71,11 @@ export function undo(store: DocumentStore): void {
   const step = state.undo[state.undo.length - 1];
   if (!step) return;
   store.setState({
-    specs: applyPatches(state.specs, step.inverse), undo: state.undo.slice(0, -1),
+    specs: applyPatches(state.specs, step.inverse),
+    undo: state.undo.slice(0, -1),
     // A step taken back and made again must not swallow the next drag.
-    redo: [...state.redo, { ...step, mark: null }], ...withDirty(state, step.inverse),
+    redo: [...state.redo, { ...step, mark: null }],
+    ...withDirty(state, step.inverse),
   });
 }
 
@@ -74,5 +83,10 @@ export function redo(store: DocumentStore): void {
   const state = store.getState();
   const step = state.redo[state.redo.length - 1];
   if (!step) return;
-  store.setState({ specs: applyPatches(state.specs, step.patches), undo: [...state.undo, step], redo: state.redo.slice(0, -1), ...withDirty(state, step.patches) });
+  store.setState({
+    specs: applyPatches(state.specs, step.patches),
+    undo: [...state.undo, step],
+    redo: state.redo.slice(0, -1),
+    ...withDirty(state, step.patches),
+  });
 }

@@ -16,7 +16,12 @@ export function FilesTable({ result }: { result: PackResult }) {
       <Button variant="contained" color="success" component="a" href={result.url} download={result.name}>
         Save {result.name} ({(result.size / 1024).toFixed(0)} kB)
       </Button>
-      <Box sx={{ mt: 1, maxHeight: 250, overflow: 'auto', borderTop: '1.5px solid', borderColor: 'text.primary' }} tabIndex={0} role="region" aria-label="Files as written">
+      <Box
+        sx={{ mt: 1, maxHeight: 250, overflow: 'auto', borderTop: '1.5px solid', borderColor: 'text.primary' }}
+        tabIndex={0}
+        role="region"
+        aria-label="Files as written"
+      >
         <Table size="small" stickyHeader>
           <TableHead>
             <TableRow>
@@ -39,7 +44,9 @@ export function FilesTable({ result }: { result: PackResult }) {
         </Table>
       </Box>
       {notes.map((n) => (
-        <Typography key={n} sx={{ mt: 0.5, fontSize: 12.5, color: 'text.secondary' }}>{n}</Typography>
+        <Typography key={n} sx={{ mt: 0.5, fontSize: 12.5, color: 'text.secondary' }}>
+          {n}
+        </Typography>
       ))}
     </Box>
   );

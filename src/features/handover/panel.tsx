@@ -42,12 +42,21 @@ export function HandoverPanel() {
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Typography variant="h2">Clips</Typography>
       <Box>
-        <Tick label={`Cycle: ${specOf(state, 'gait', gaitIdOf(state)).name}`} checked={spec.cycle} onChange={(on) => change('cycle', (h) => void (h.cycle = on))} />
+        <Tick
+          label={`Cycle: ${specOf(state, 'gait', gaitIdOf(state)).name}`}
+          checked={spec.cycle}
+          onChange={(on) => change('cycle', (h) => void (h.cycle = on))}
+        />
         <Tick label={`Steps: ${plan.name}, ${plan.steps} steps`} checked={spec.plan} onChange={(on) => change('plan', (h) => void (h.plan = on))} />
         <Typography sx={{ mt: 0.5 }}>Directions of {setGait.name}</Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', pl: 1 }}>
           {directions.map((d) => (
-            <Tick key={d} label={`${d}°`} checked={spec.directions.includes(d)} onChange={(on) => change('directions', (h) => void (h.directions = on ? [...h.directions, d] : h.directions.filter((x) => x !== d)))} />
+            <Tick
+              key={d}
+              label={`${d}°`}
+              checked={spec.directions.includes(d)}
+              onChange={(on) => change('directions', (h) => void (h.directions = on ? [...h.directions, d] : h.directions.filter((x) => x !== d)))}
+            />
           ))}
         </Box>
       </Box>
@@ -55,18 +64,31 @@ export function HandoverPanel() {
         <Typography>Frame rate</Typography>
         <Select value={spec.rate} inputProps={{ 'aria-label': 'Frame rate' }} onChange={(e) => change('rate', (h) => void (h.rate = Number(e.target.value)))}>
           {HANDOVER_RATES.map((r) => (
-            <MenuItem key={r} value={r}>{r} frames a second</MenuItem>
+            <MenuItem key={r} value={r}>
+              {r} frames a second
+            </MenuItem>
           ))}
         </Select>
         <Typography>Travel</Typography>
-        <ToggleButtonGroup exclusive size="small" value={spec.inPlace} aria-label="Travel" onChange={(_, v: boolean | null) => v !== null && change('travel', (h) => void (h.inPlace = v))}>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={spec.inPlace}
+          aria-label="Travel"
+          onChange={(_, v: boolean | null) => v !== null && change('travel', (h) => void (h.inPlace = v))}
+        >
           <ToggleButton value={false}>travelling</ToggleButton>
           <ToggleButton value={true}>in place</ToggleButton>
         </ToggleButtonGroup>
         <Typography>Formats</Typography>
         <Box>
           {EXPORT_FORMATS.map((f) => (
-            <Tick key={f.id} label={f.label} checked={spec.formats.includes(f.id)} onChange={(on) => change('formats', (h) => void (h.formats = on ? [...h.formats, f.id] : h.formats.filter((x) => x !== f.id)))} />
+            <Tick
+              key={f.id}
+              label={f.label}
+              checked={spec.formats.includes(f.id)}
+              onChange={(on) => change('formats', (h) => void (h.formats = on ? [...h.formats, f.id] : h.formats.filter((x) => x !== f.id)))}
+            />
           ))}
         </Box>
       </Box>
@@ -79,8 +101,14 @@ export function HandoverPanel() {
       </Box>
       {pack.running && (
         <Box role="status">
-          <LinearProgress aria-label="Writing files" variant="determinate" value={pack.progress ? (100 * pack.progress.done) / Math.max(1, pack.progress.total) : 0} />
-          <Typography noWrap sx={{ fontSize: 12.5, color: 'text.secondary' }}>{pack.progress?.name ?? 'starting'}</Typography>
+          <LinearProgress
+            aria-label="Writing files"
+            variant="determinate"
+            value={pack.progress ? (100 * pack.progress.done) / Math.max(1, pack.progress.total) : 0}
+          />
+          <Typography noWrap sx={{ fontSize: 12.5, color: 'text.secondary' }}>
+            {pack.progress?.name ?? 'starting'}
+          </Typography>
         </Box>
       )}
       {pack.error && <Alert severity="error">{pack.error}</Alert>}

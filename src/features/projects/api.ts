@@ -10,7 +10,10 @@ export interface ProjectSummary {
 export async function projectCall<T>(method: string, path: string, body?: unknown): Promise<T> {
   let response: Response;
   try {
-    response = await fetch(`/api/projects${path}`, body === undefined ? { method } : { method, body: JSON.stringify(body), headers: { 'content-type': 'application/json' } });
+    response = await fetch(
+      `/api/projects${path}`,
+      body === undefined ? { method } : { method, body: JSON.stringify(body), headers: { 'content-type': 'application/json' } },
+    );
   } catch {
     throw new Error('The server does not answer. Nothing was changed.');
   }

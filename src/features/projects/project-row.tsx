@@ -24,16 +24,28 @@ export function ProjectRow({ project, onRename, onDuplicate, onDelete }: Props) 
     <TableRow hover>
       <TableCell sx={{ width: '46%' }}>
         {typed === null ? (
-          <Typography component={Link} href={`/p/${project.id}/cycle`} sx={{ fontSize: 15, fontWeight: 600, color: 'primary.main' }}>{project.name}</Typography>
+          <Typography component={Link} href={`/p/${project.id}/cycle`} sx={{ fontSize: 15, fontWeight: 600, color: 'primary.main' }}>
+            {project.name}
+          </Typography>
         ) : (
-          <InputBase autoFocus fullWidth value={typed} inputProps={{ 'aria-label': 'New name', maxLength: 80 }} onChange={(e) => setTyped(e.target.value)} onBlur={commit} onKeyDown={(e) => (e.key === 'Enter' ? commit() : e.key === 'Escape' && setTyped(null))} />
+          <InputBase
+            autoFocus
+            fullWidth
+            value={typed}
+            inputProps={{ 'aria-label': 'New name', maxLength: 80 }}
+            onChange={(e) => setTyped(e.target.value)}
+            onBlur={commit}
+            onKeyDown={(e) => (e.key === 'Enter' ? commit() : e.key === 'Escape' && setTyped(null))}
+          />
         )}
       </TableCell>
       <TableCell suppressHydrationWarning>{new Date(project.updatedAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}</TableCell>
       <TableCell align="right" sx={{ whiteSpace: 'nowrap' }}>
         <Button onClick={() => setTyped(project.name)}>Rename</Button>
         <Button onClick={onDuplicate}>Duplicate</Button>
-        <Button color="error" onClick={onDelete}>Delete</Button>
+        <Button color="error" onClick={onDelete}>
+          Delete
+        </Button>
       </TableCell>
     </TableRow>
   );

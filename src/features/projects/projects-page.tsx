@@ -56,10 +56,22 @@ export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }
         <Typography variant="h1">Nimbret</Typography>
         <Typography sx={{ color: 'text.secondary', mb: 3 }}>Walk, run and sneak cycles, footsteps and directions, with feet that hold.</Typography>
         <Box component="form" onSubmit={create} sx={{ display: 'flex', gap: 1, mb: 3 }}>
-          <TextField label="Name of a new project" value={name} onChange={(e) => setName(e.target.value)} slotProps={{ htmlInput: { maxLength: 80 } }} sx={{ flex: 1 }} />
-          <Button type="submit" variant="contained" disabled={name.trim() === ''}>Create</Button>
+          <TextField
+            label="Name of a new project"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            slotProps={{ htmlInput: { maxLength: 80 } }}
+            sx={{ flex: 1 }}
+          />
+          <Button type="submit" variant="contained" disabled={name.trim() === ''}>
+            Create
+          </Button>
         </Box>
-        {error && <Alert severity="error" sx={{ mb: 2 }}>{error}</Alert>}
+        {error && (
+          <Alert severity="error" sx={{ mb: 2 }}>
+            {error}
+          </Alert>
+        )}
         {projects.length === 0 ? (
           <Typography>No projects yet. Name one above: it starts with three bodies and a walk, a run and a sneak.</Typography>
         ) : (
@@ -68,22 +80,44 @@ export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }
               <TableRow>
                 <TableCell>Project</TableCell>
                 <TableCell>Last changed</TableCell>
-                <TableCell align="right">Do</TableCell>
+                <TableCell aria-label="Actions" />
               </TableRow>
             </TableHead>
             <TableBody>
               {projects.map((p) => (
                 <ProjectRow
-                  key={p.id} project={p} onDelete={() => void remove(p)}
-                  onDuplicate={() => void guarded(async () => { await projectCall('POST', `/${p.id}/duplicate`); await reload(); })}
-                  onRename={(to) => void guarded(async () => { await renameProject(p, to); await reload(); })}
+                  key={p.id}
+                  project={p}
+                  onDelete={() => void remove(p)}
+                  onDuplicate={() =>
+                    void guarded(async () => {
+                      await projectCall('POST', `/${p.id}/duplicate`);
+                      await reload();
+                    })
+                  }
+                  onRename={(to) =>
+                    void guarded(async () => {
+                      await renameProject(p, to);
+                      await reload();
+                    })
+                  }
                 />
               ))}
             </TableBody>
           </Table>
         )}
       </Box>
-      <Snackbar open={deleted !== null} autoHideDuration={15000} onClose={(_, why) => why !== 'clickaway' && setDeleted(null)} message={`“${deleted?.name}” was deleted.`} action={<Button color="inherit" onClick={() => void restore()}>Undo</Button>} />
+      <Snackbar
+        open={deleted !== null}
+        autoHideDuration={15000}
+        onClose={(_, why) => why !== 'clickaway' && setDeleted(null)}
+        message={`“${deleted?.name}” was deleted.`}
+        action={
+          <Button color="inherit" onClick={() => void restore()}>
+            Undo
+          </Button>
+        }
+      />
     </Box>
   );
 }

@@ -13,8 +13,12 @@ import type { StageMotion } from '../stage/motion';
 import { stepContact, stepFrame, togglePlay } from './playback';
 
 const KEYS: readonly (readonly [string, string])[] = [
-  ['Space', 'Play or pause'], [', and .', 'One frame back, one frame on'], ['[ and ]', 'Previous, next landing or lift-off'],
-  ['Ctrl+Z, Ctrl+Shift+Z', 'Undo, redo'], ['Arrow keys', 'Step the value in focus; with Shift by ten'], ['?', 'This sheet'],
+  ['Space', 'Play or pause'],
+  [', and .', 'One frame back, one frame on'],
+  ['[ and ]', 'Previous, next landing or lift-off'],
+  ['Ctrl+Z, Ctrl+Shift+Z', 'Undo, redo'],
+  ['Arrow keys', 'Step the value in focus; with Shift by ten'],
+  ['?', 'This sheet'],
 ];
 
 export function KeySheet({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -63,7 +67,8 @@ function actionFor(e: KeyboardEvent, target: HTMLElement, store: DocumentStore, 
   if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'y' && !typing) return () => redo(store);
   if (typing || e.ctrlKey || e.metaKey || e.altKey) return null;
   // A focused button, menu or switch keeps its own Space.
-  if (e.key === ' ') return target.closest('button, [role="button"], [role="combobox"], [role="option"], a, input[type="checkbox"]') ? null : () => togglePlay(clock, motion);
+  if (e.key === ' ')
+    return target.closest('button, [role="button"], [role="combobox"], [role="option"], a, input[type="checkbox"]') ? null : () => togglePlay(clock, motion);
   if (e.key === ',') return () => stepFrame(clock, motion, -1);
   if (e.key === '.') return () => stepFrame(clock, motion, 1);
   if (e.key === '[') return () => stepContact(clock, motion, -1);

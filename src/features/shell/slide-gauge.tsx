@@ -29,24 +29,49 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
   return (
     <>
       <ButtonBase
-        data-testid="slide-gauge" aria-label={`Slide gauge: ${slide === null ? 'measuring' : `${slide.toFixed(1)} millimetres`}, ${words}. Opens the contacts.`} onClick={(e) => setAnchor(e.currentTarget)}
-        sx={{ display: 'flex', alignItems: 'baseline', gap: 0.75, px: 1.25, py: 0.25, border: 1, borderColor: held ? 'success.main' : slide === null ? 'divider' : 'error.main', opacity: stale ? 0.6 : 1 }}
+        data-testid="slide-gauge"
+        aria-label={`Slide gauge: ${slide === null ? 'measuring' : `${slide.toFixed(1)} millimetres`}, ${words}. Opens the contacts.`}
+        onClick={(e) => setAnchor(e.currentTarget)}
+        sx={{
+          display: 'flex',
+          alignItems: 'baseline',
+          gap: 0.75,
+          px: 1.25,
+          py: 0.25,
+          border: 1,
+          borderColor: held ? 'success.main' : slide === null ? 'divider' : 'error.main',
+          opacity: stale ? 0.6 : 1,
+        }}
       >
-        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>slide</Typography>
+        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
+          slide
+        </Typography>
         <Typography component="span" sx={{ fontSize: 20, fontWeight: 600, color: held ? 'success.main' : slide === null ? 'text.primary' : 'error.main' }}>
           {slide === null ? '–' : slide.toFixed(1)}
         </Typography>
-        <Typography component="span" sx={{ fontSize: 12 }}>mm</Typography>
-        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>{words}</Typography>
+        <Typography component="span" sx={{ fontSize: 12 }}>
+          mm
+        </Typography>
+        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
+          {words}
+        </Typography>
       </ButtonBase>
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }} transformOrigin={{ vertical: 'top', horizontal: 'right' }}>
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
+        transformOrigin={{ vertical: 'top', horizontal: 'right' }}
+      >
         <Box sx={{ p: 1.5, width: 330 }}>
           <Typography variant="h3">Contacts, worst first</Typography>
           {error && <Typography color="error">{error}</Typography>}
           <List dense disablePadding>
             {worst.map((s, i) => (
               <ListItemButton key={i} onClick={() => clock.set(s.worstFrame / GAUGE_RATE)} sx={{ display: 'flex', justifyContent: 'space-between', gap: 1 }}>
-                <span>{s.contact.foot === 'left' ? 'L left' : 'R right'}, {(s.contact.from / GAUGE_RATE).toFixed(2)} s</span>
+                <span>
+                  {s.contact.foot === 'left' ? 'L left' : 'R right'}, {(s.contact.from / GAUGE_RATE).toFixed(2)} s
+                </span>
                 <span>{s.atFramesMm.toFixed(3)} mm at frames</span>
                 <span>{s.betweenMm.toFixed(2)} between</span>
               </ListItemButton>
@@ -54,11 +79,14 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
           </List>
           {report && (
             <Typography sx={{ fontSize: 12.5, color: 'text.secondary', mt: 1 }}>
-              Sink {report.sinkMm.toFixed(2)} mm. Longest leg {(report.stretch * 100).toFixed(1)} % of its length. Between frames: at {GAUGE_RATE} a second, as files interpolate.
+              Sink {report.sinkMm.toFixed(2)} mm. Longest leg {(report.stretch * 100).toFixed(1)} % of its length. Between frames: at {GAUGE_RATE} a second, as
+              files interpolate.
             </Typography>
           )}
           {answer?.notes.map((n) => (
-            <Typography key={n} sx={{ fontSize: 12.5, mt: 0.5 }}>{n}</Typography>
+            <Typography key={n} sx={{ fontSize: 12.5, mt: 0.5 }}>
+              {n}
+            </Typography>
           ))}
         </Box>
       </Popover>

@@ -28,28 +28,69 @@ export function TopBar({ station, gauge, onKeys }: Props) {
   const { mode, setMode } = useColorScheme();
   const next = mode === 'dark' ? 'light' : 'dark';
   return (
-    <Box component="header" sx={{ display: 'flex', alignItems: 'center', gap: 1.5, px: 1.5, height: 52, borderBottom: '1.5px solid', borderColor: 'text.primary', bgcolor: 'background.paper' }}>
+    <Box
+      component="header"
+      sx={{
+        display: 'flex',
+        alignItems: 'center',
+        gap: 1.5,
+        px: 1.5,
+        height: 52,
+        borderBottom: '1.5px solid',
+        borderColor: 'text.primary',
+        bgcolor: 'background.paper',
+      }}
+    >
       <Box sx={{ minWidth: 0, width: 150 }}>
-        <Typography component={Link} href="/" sx={{ display: 'block', fontSize: 12, color: 'primary.main', textDecoration: 'none', lineHeight: 1.2 }}>Nimbret, all projects</Typography>
-        <Typography component="h1" variant="h2" noWrap sx={{ lineHeight: 1.25 }}>{project.name}</Typography>
+        <Typography component={Link} href="/" sx={{ display: 'block', fontSize: 12, color: 'primary.main', textDecoration: 'none', lineHeight: 1.2 }}>
+          Nimbret, all projects
+        </Typography>
+        <Typography component="h1" variant="h2" noWrap sx={{ lineHeight: 1.25 }}>
+          {project.name}
+        </Typography>
       </Box>
       <Box component="nav" aria-label="Stations" sx={{ display: 'flex', height: 1 }}>
         {STATIONS.map(({ id, label }, i) => (
           <Box
-            key={id} component={Link} href={`/p/${projectId}/${id}`} aria-current={id === station ? 'page' : undefined}
-            sx={{ display: 'flex', alignItems: 'center', gap: 0.75, px: 1.5, color: 'text.primary', textDecoration: 'none', fontWeight: id === station ? 700 : 400, borderLeft: i === 0 ? 1 : 0, borderRight: 1, borderColor: 'divider', boxShadow: id === station ? 'inset 0 -4px 0 var(--mui-palette-primary-main)' : 'none' }}
+            key={id}
+            component={Link}
+            href={`/p/${projectId}/${id}`}
+            aria-current={id === station ? 'page' : undefined}
+            sx={{
+              display: 'flex',
+              alignItems: 'center',
+              gap: 0.75,
+              px: 1.5,
+              color: 'text.primary',
+              textDecoration: 'none',
+              fontWeight: id === station ? 700 : 400,
+              borderLeft: i === 0 ? 1 : 0,
+              borderRight: 1,
+              borderColor: 'divider',
+              boxShadow: id === station ? 'inset 0 -4px 0 var(--mui-palette-primary-main)' : 'none',
+            }}
           >
-            <Typography component="span" sx={{ fontFamily: '"Source Serif 4 Variable", serif', fontStyle: 'italic', fontSize: 12, color: 'text.secondary' }}>{i + 1}</Typography>
+            <Typography component="span" sx={{ fontFamily: '"Source Serif 4 Variable", serif', fontStyle: 'italic', fontSize: 12, color: 'text.secondary' }}>
+              {i + 1}
+            </Typography>
             {label}
           </Box>
         ))}
       </Box>
       <Box sx={{ ml: 'auto', display: 'flex', alignItems: 'center', gap: 0.5 }}>
         <SaveMark />
-        <Button disabled={!canUndo} onClick={() => undo(store)} sx={{ minWidth: 46 }}>Undo</Button>
-        <Button disabled={!canRedo} onClick={() => redo(store)} sx={{ minWidth: 46 }}>Redo</Button>
-        <Button onClick={() => setMode(next)} sx={{ minWidth: 44 }} aria-label={`Use the ${next} theme`}>{next}</Button>
-        <IconButton aria-label="Keys" onClick={onKeys} sx={{ width: 30, height: 30, fontSize: 16, fontWeight: 600, color: 'primary.main' }}>?</IconButton>
+        <Button disabled={!canUndo} onClick={() => undo(store)} sx={{ minWidth: 46 }}>
+          Undo
+        </Button>
+        <Button disabled={!canRedo} onClick={() => redo(store)} sx={{ minWidth: 46 }}>
+          Redo
+        </Button>
+        <Button onClick={() => setMode(next)} sx={{ minWidth: 44 }} aria-label={`Use the ${next} theme`}>
+          {next}
+        </Button>
+        <IconButton aria-label="Keys" onClick={onKeys} sx={{ width: 30, height: 30, fontSize: 16, fontWeight: 600, color: 'primary.main' }}>
+          ?
+        </IconButton>
         {gauge}
       </Box>
     </Box>

@@ -33,27 +33,78 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
     [clock, duration, endless],
   );
   return (
-    <Box component="section" aria-label="Playback" sx={{ borderTop: 1, borderColor: 'divider', px: 1.5, py: 0.5, display: 'grid', gap: 0.25, bgcolor: 'background.paper' }}>
+    <Box
+      component="section"
+      aria-label="Playback"
+      sx={{ borderTop: 1, borderColor: 'divider', px: 1.5, py: 0.5, display: 'grid', gap: 0.25, bgcolor: 'background.paper' }}
+    >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
-        <Button variant="outlined" aria-keyshortcuts="Space" onClick={() => togglePlay(clock, motion)} sx={{ minWidth: 64 }}>{session.playing ? 'Pause' : 'Play'}</Button>
-        <Button aria-label="One frame back" title="One frame back ( , )" onClick={() => stepFrame(clock, motion, -1)} sx={{ minWidth: 30 }}>−1</Button>
-        <Button aria-label="One frame on" title="One frame on ( . )" onClick={() => stepFrame(clock, motion, 1)} sx={{ minWidth: 30 }}>+1</Button>
+        <Button variant="outlined" aria-keyshortcuts="Space" onClick={() => togglePlay(clock, motion)} sx={{ minWidth: 64 }}>
+          {session.playing ? 'Pause' : 'Play'}
+        </Button>
+        <Button aria-label="One frame back" title="One frame back ( , )" onClick={() => stepFrame(clock, motion, -1)} sx={{ minWidth: 30 }}>
+          −1
+        </Button>
+        <Button aria-label="One frame on" title="One frame on ( . )" onClick={() => stepFrame(clock, motion, 1)} sx={{ minWidth: 30 }}>
+          +1
+        </Button>
         <Box
-          component="input" type="range" ref={head} min={0} max={1} step={0.0005} defaultValue={0} aria-label="Playhead"
-          onChange={(e: React.ChangeEvent<HTMLInputElement>) => clock.set((endless ? Math.floor(clock.time / duration) * duration : 0) + Number(e.target.value) * duration)}
+          component="input"
+          type="range"
+          ref={head}
+          min={0}
+          max={1}
+          step={0.0005}
+          defaultValue={0}
+          aria-label="Playhead"
+          onChange={(e: React.ChangeEvent<HTMLInputElement>) =>
+            clock.set((endless ? Math.floor(clock.time / duration) * duration : 0) + Number(e.target.value) * duration)
+          }
           sx={{ flex: 1, minWidth: 60, accentColor: 'var(--mui-palette-primary-main)' }}
         />
-        <Typography ref={shown} component="span" data-testid="time" sx={{ width: 130, textAlign: 'right' }} />
-        <Select value={session.fps} inputProps={{ 'aria-label': 'Frames a second' }} variant="standard" onChange={(e) => session.set({ fps: Number(e.target.value) })}>
+        <Typography ref={shown} component="span" data-testid="time" noWrap sx={{ width: 122, flexShrink: 0, textAlign: 'right' }} />
+        <Slider
+          size="small"
+          aria-label="Playback speed"
+          min={0.1}
+          max={2}
+          step={0.1}
+          value={session.rate}
+          onChange={(_, v) => {
+            clock.rate = v as number;
+            session.set({ rate: v as number });
+          }}
+          sx={{ width: 90, flexShrink: 0, ml: 1 }}
+        />
+        <Typography component="span" sx={{ width: 34, flexShrink: 0 }}>
+          {session.rate.toFixed(1)}×
+        </Typography>
+        <Select
+          value={session.fps}
+          inputProps={{ 'aria-label': 'Frames a second' }}
+          variant="standard"
+          onChange={(e) => session.set({ fps: Number(e.target.value) })}
+        >
           {[12, 24, 25, 30, 60].map((f) => (
-            <MenuItem key={f} value={f}>{f} fps</MenuItem>
+            <MenuItem key={f} value={f}>
+              {f} fps
+            </MenuItem>
           ))}
         </Select>
       </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1.25, flexWrap: 'nowrap', overflow: 'hidden' }}>
-        <ToggleButtonGroup exclusive size="small" value={session.view} aria-label="View" onChange={(_, view: ViewName | null) => view && session.set({ view })} sx={{ '& .MuiToggleButton-root': { py: 0, px: 1 } }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={session.view}
+          aria-label="View"
+          onChange={(_, view: ViewName | null) => view && session.set({ view })}
+          sx={{ '& .MuiToggleButton-root': { py: 0, px: 1 } }}
+        >
           {(['side', 'front', 'top', 'free'] as const).map((v) => (
-            <ToggleButton key={v} value={v}>{v}</ToggleButton>
+            <ToggleButton key={v} value={v}>
+              {v}
+            </ToggleButton>
           ))}
         </ToggleButtonGroup>
         <Flag label="follow" on={session.follow} set={(follow) => session.set({ follow })} />
@@ -62,14 +113,25 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
         <Flag label="line" on={session.travelLine} set={(travelLine) => session.set({ travelLine })} />
         <Flag label="weight" on={session.weightPoint} set={(weightPoint) => session.set({ weightPoint })} />
         <Flag label="sole view" on={session.soleView} set={(soleView) => session.set({ soleView })} />
-        <Flag label="loop" on={session.loop} set={(loop) => { clock.loop = loop; session.set({ loop }); }} />
-        <Typography component="span" sx={{ ml: 'auto', whiteSpace: 'nowrap' }}>speed {session.rate.toFixed(1)}×</Typography>
-        <Slider size="small" aria-label="Playback speed" min={0.1} max={2} step={0.1} value={session.rate} onChange={(_, v) => { clock.rate = v as number; session.set({ rate: v as number }); }} sx={{ width: 84, flexShrink: 0, mr: 1 }} />
+        <Flag
+          label="loop"
+          on={session.loop}
+          set={(loop) => {
+            clock.loop = loop;
+            session.set({ loop });
+          }}
+        />
       </Box>
     </Box>
   );
 }
 
 function Flag({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => void }) {
-  return <FormControlLabel label={label} control={<Switch size="small" checked={on} onChange={(_, v) => set(v)} />} sx={{ m: 0, whiteSpace: 'nowrap', '& .MuiFormControlLabel-label': { fontSize: 12.5 } }} />;
+  return (
+    <FormControlLabel
+      label={label}
+      control={<Switch size="small" checked={on} onChange={(_, v) => set(v)} />}
+      sx={{ m: 0, whiteSpace: 'nowrap', '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
+    />
+  );
 }

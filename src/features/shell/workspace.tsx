@@ -49,7 +49,12 @@ function Stations() {
           <Walkway motion={motion} clock={clock} />
           <Transport motion={motion} clock={clock} />
         </Box>
-        <Box component="aside" aria-label="Station" tabIndex={0} sx={{ overflowY: 'auto', borderLeft: 1, borderColor: 'divider', p: 1.5, bgcolor: 'background.default' }}>
+        <Box
+          component="aside"
+          aria-label="Station"
+          tabIndex={0}
+          sx={{ overflowY: 'auto', borderLeft: 1, borderColor: 'divider', p: 1.5, bgcolor: 'background.default' }}
+        >
           {station === 'cycle' && <CyclePanel clock={clock} duration={motion.duration} />}
           {station === 'steps' && <StepsPanel motion={motion} clock={clock} />}
           {station === 'directions' && <DirectionsPanel />}

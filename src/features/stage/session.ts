@@ -21,6 +21,17 @@ interface Session {
 }
 
 export const useSession = create<Session>((set) => ({
-  view: 'free', follow: true, treadmill: false, playing: true, rate: 1, loop: true, fps: 24, prints: true, travelLine: true, weightPoint: false, soleView: true, member: 0,
+  view: 'free',
+  follow: true,
+  treadmill: false,
+  playing: true,
+  rate: 1,
+  loop: true,
+  fps: 24,
+  prints: true,
+  travelLine: true,
+  weightPoint: false,
+  soleView: true,
+  member: 0,
   set: (change) => set(change),
 }));

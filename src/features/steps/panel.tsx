@@ -30,36 +30,68 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
   const { id, spec: plan } = soleItem(state, 'plan');
   const drags = useRef(0);
   const change = (label: string, recipe: (p: PlanSpec) => void, mark: string | null = null) => editItem<'plan'>(store, id, label, recipe, mark);
-  const holds = motion.solver.schedule.footholds.flat().filter((h) => h.landing > 0).sort((a, b) => a.landing - b.landing);
+  const holds = motion.solver.schedule.footholds
+    .flat()
+    .filter((h) => h.landing > 0)
+    .sort((a, b) => a.landing - b.landing);
   const setSteps = (n: number, mark: string | null) => change('steps', (p) => void (p.steps = Math.round(n)), mark);
   return (
     <Box sx={{ display: 'grid', gap: 1.5 }}>
       <Typography variant="h2">Straight plan</Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr 70px', alignItems: 'center', gap: 1 }}>
         <Typography>Number of steps</Typography>
-        <Slider size="small" aria-label="Number of steps" min={2} max={SLIDER_STEPS} value={Math.min(SLIDER_STEPS, plan.steps)} onChange={(_, v) => setSteps(v as number, `steps#${drags.current}`)} onChangeCommitted={() => drags.current++} />
+        <Slider
+          size="small"
+          aria-label="Number of steps"
+          min={2}
+          max={SLIDER_STEPS}
+          value={Math.min(SLIDER_STEPS, plan.steps)}
+          onChange={(_, v) => setSteps(v as number, `steps#${drags.current}`)}
+          onChangeCommitted={() => drags.current++}
+        />
         <NumberField label="Number of steps, number" value={plan.steps} digits={0} step={1} min={2} max={200} onChange={(v) => setSteps(v, null)} />
         <Typography>First foot</Typography>
-        <ToggleButtonGroup size="small" exclusive value={plan.firstFoot} aria-label="First foot" onChange={(_, v: 'left' | 'right' | null) => v && change('first foot', (p) => void (p.firstFoot = v))} sx={{ gridColumn: 'span 2' }}>
-          <ToggleButton value="left" sx={{ borderRadius: 4, px: 2 }}>L left</ToggleButton>
-          <ToggleButton value="right" sx={{ px: 2 }}>R right</ToggleButton>
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={plan.firstFoot}
+          aria-label="First foot"
+          onChange={(_, v: 'left' | 'right' | null) => v && change('first foot', (p) => void (p.firstFoot = v))}
+          sx={{ gridColumn: 'span 2' }}
+        >
+          <ToggleButton value="left" sx={{ borderRadius: 4, px: 2 }}>
+            L left
+          </ToggleButton>
+          <ToggleButton value="right" sx={{ px: 2 }}>
+            R right
+          </ToggleButton>
         </ToggleButtonGroup>
         <Typography>Gait</Typography>
-        <Select value={gaitFor(state, plan.gait)} inputProps={{ 'aria-label': 'Gait of the plan' }} onChange={(e) => change('gait', (p) => void (p.gait = e.target.value))} sx={{ gridColumn: 'span 2' }}>
+        <Select
+          value={gaitFor(state, plan.gait)}
+          inputProps={{ 'aria-label': 'Gait of the plan' }}
+          onChange={(e) => change('gait', (p) => void (p.gait = e.target.value))}
+          sx={{ gridColumn: 'span 2' }}
+        >
           {idsOf(state, 'gait').map((g) => (
-            <MenuItem key={g} value={g}>{specOf(state, 'gait', g).name}</MenuItem>
+            <MenuItem key={g} value={g}>
+              {specOf(state, 'gait', g).name}
+            </MenuItem>
           ))}
         </Select>
       </Box>
       <Typography sx={{ color: 'text.secondary' }}>
-        From standing to standing: {motion.duration.toFixed(2)} s over {(holds[holds.length - 1]?.z ?? 0).toFixed(2)} m. The body gets going and comes to rest as a pendulum over its feet does.
+        From standing to standing: {motion.duration.toFixed(2)} s over {(holds[holds.length - 1]?.z ?? 0).toFixed(2)} m. The body gets going and comes to rest
+        as a pendulum over its feet does.
       </Typography>
       <Box sx={{ maxHeight: 330, overflow: 'auto', borderTop: '1.5px solid', borderColor: 'text.primary' }} tabIndex={0} role="region" aria-label="Footholds">
         <Table size="small" stickyHeader>
           <TableHead>
             <TableRow>
               {['Step', 'Foot', 'At (m)', 'Lands (s)', 'Leaves (s)'].map((h) => (
-                <TableCell key={h} align={h === 'Foot' ? 'left' : 'right'}>{h}</TableCell>
+                <TableCell key={h} align={h === 'Foot' ? 'left' : 'right'}>
+                  {h}
+                </TableCell>
               ))}
             </TableRow>
           </TableHead>

@@ -41,17 +41,21 @@ export const theme = createTheme({
   typography: {
     fontFamily: '"Source Sans 3 Variable", "Segoe UI", sans-serif',
     fontSize: 13,
+    body1: { fontSize: 14 },
+    body2: { fontSize: 13 },
     h1: { fontFamily: serif, fontSize: '1.9rem', fontWeight: 600 },
     h2: { fontFamily: serif, fontSize: '1.15rem', fontWeight: 600 },
     h3: { fontFamily: serif, fontSize: '0.98rem', fontWeight: 600, fontStyle: 'italic' },
     button: { textTransform: 'none', fontWeight: 600 },
   },
   components: {
-    MuiCssBaseline: { styleOverrides: { body: { ...numerals, overflow: 'hidden' }, '*:focus-visible': { outline: '2px solid currentColor', outlineOffset: 1 } } },
+    MuiCssBaseline: {
+      styleOverrides: { body: { ...numerals, overflow: 'hidden' }, '*:focus-visible': { outline: '2px solid currentColor', outlineOffset: 1 } },
+    },
     MuiButton: { defaultProps: { disableElevation: true, size: 'small' } },
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiTooltip: { defaultProps: { enterDelay: 350, arrow: true, placement: 'left' } },
-    MuiTableCell: { styleOverrides: { root: { ...numerals, padding: '4px 8px' }, head: { fontWeight: 600 } } },
+    MuiTableCell: { styleOverrides: { root: { ...numerals, padding: '4px 8px', borderColor: 'var(--mui-palette-divider)' }, head: { fontWeight: 600 } } },
     MuiTextField: { defaultProps: { size: 'small' } },
     MuiSelect: { defaultProps: { size: 'small' } },
   },

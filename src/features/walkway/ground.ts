@@ -19,20 +19,26 @@ const fragment = /* glsl */ `
   uniform vec2 offset;
   uniform vec3 paper, rule, ink;
   uniform float reach;
-  float lines(float spacing, float width) {
+  // Coverage of rules along x and z; a rule thinner than a pixel gets paler instead of wider.
+  vec2 lines(float spacing, float thick) {
     vec2 px = fwidth(place);
     vec2 d = abs(fract(place / spacing - 0.5) - 0.5) * spacing;
-    vec2 on = 1.0 - smoothstep(px * width * 0.5, px * (width * 0.5 + 1.0), d);
-    vec2 seen = smoothstep(4.0, 10.0, spacing / px);
-    return max(on.x * seen.x, on.y * seen.y);
+    vec2 wide = max(vec2(thick), px);
+    vec2 on = (1.0 - smoothstep(wide * 0.5 - px * 0.5, wide * 0.5 + px * 0.5, d)) * clamp(thick / px, 0.35, 1.0);
+    return on * smoothstep(4.0, 10.0, spacing / px);
+  }
+  // A ruled chart: the rules across the way are the stronger ones.
+  float ruled(float spacing, float thick) {
+    vec2 on = lines(spacing, thick);
+    return max(on.x * 0.45, on.y);
   }
   void main() {
     vec3 c = paper;
-    c = mix(c, rule, 0.28 * lines(0.001, 0.5));
-    c = mix(c, rule, 0.3 * lines(0.01, 0.6));
-    c = mix(c, rule, 0.25 * lines(0.05, 0.6));
-    c = mix(c, rule, 0.5 * lines(0.25, 0.7));
-    c = mix(c, rule, 0.95 * lines(1.0, 1.1));
+    c = mix(c, rule, 0.35 * ruled(0.001, 0.0001));
+    c = mix(c, rule, 0.6 * ruled(0.01, 0.0006));
+    c = mix(c, rule, 0.35 * ruled(0.05, 0.0012));
+    c = mix(c, rule, 0.5 * ruled(0.25, 0.003));
+    c = mix(c, rule, 0.9 * ruled(1.0, 0.009));
     float away = length(place - offset);
     gl_FragColor = vec4(mix(c, paper, smoothstep(reach * 0.35, reach, away)), 1.0);
     #include <colorspace_fragment>
@@ -48,8 +54,15 @@ export class ChartGround {
 
   constructor(private palette: ScenePalette) {
     this.material = new ShaderMaterial({
-      vertexShader: vertex, fragmentShader: fragment,
-      uniforms: { offset: { value: new Vector2() }, paper: { value: palette.paper }, rule: { value: palette.rule }, ink: { value: palette.ink }, reach: { value: 26 } },
+      vertexShader: vertex,
+      fragmentShader: fragment,
+      uniforms: {
+        offset: { value: new Vector2() },
+        paper: { value: palette.paper },
+        rule: { value: palette.rule },
+        ink: { value: palette.ink },
+        reach: { value: 26 },
+      },
     });
     const plane = new Mesh(new PlaneGeometry(SIZE_M, SIZE_M).rotateX(-Math.PI / 2), this.material);
     const shadow = new Mesh(new PlaneGeometry(14, 14).rotateX(-Math.PI / 2), new ShadowMaterial({ opacity: 0.2 }));
@@ -57,7 +70,10 @@ export class ChartGround {
     shadow.position.y = 0.0006;
     this.group.add(plane, shadow);
     for (let i = 0; i < LABELS; i++) {
-      const label = new Mesh(new PlaneGeometry(0.34, 0.17).rotateX(-Math.PI / 2).rotateY(-Math.PI / 2), new MeshBasicMaterial({ transparent: true, depthWrite: false }));
+      const label = new Mesh(
+        new PlaneGeometry(0.34, 0.17).rotateX(-Math.PI / 2).rotateY(-Math.PI / 2),
+        new MeshBasicMaterial({ transparent: true, depthWrite: false }),
+      );
       this.labels.push(label);
       this.group.add(label);
     }

@@ -14,6 +14,20 @@ export interface ScenePalette {
 export function scenePalette(scheme: 'light' | 'dark'): ScenePalette {
   const feet = FOOT_COLORS[scheme];
   return scheme === 'light'
-    ? { paper: new Color('#EFEADF'), rule: new Color('#9A927F'), ink: new Color('#1F2933'), sea: new Color('#1B6B73'), left: new Color(feet.left), right: new Color(feet.right) }
-    : { paper: new Color('#1A2228'), rule: new Color('#5B6A74'), ink: new Color('#ECE6D8'), sea: new Color('#6FC3CA'), left: new Color(feet.left), right: new Color(feet.right) };
+    ? {
+        paper: new Color('#EFEADF'),
+        rule: new Color('#9A927F'),
+        ink: new Color('#1F2933'),
+        sea: new Color('#1B6B73'),
+        left: new Color(feet.left),
+        right: new Color(feet.right),
+      }
+    : {
+        paper: new Color('#1A2228'),
+        rule: new Color('#5B6A74'),
+        ink: new Color('#ECE6D8'),
+        sea: new Color('#6FC3CA'),
+        left: new Color(feet.left),
+        right: new Color(feet.right),
+      };
 }

@@ -65,7 +65,9 @@ export class Prints {
 
 /** Sole outline in the ground plane, forward = +Z, around the point under the ankle. */
 function outline(sole: Sole, side: Side): ShapeGeometry {
-  const w = (sole.breadth / 2) * 1.06, back = -sole.heelBack * 1.05, front = sole.tipAhead * 1.03;
+  const w = (sole.breadth / 2) * 1.06,
+    back = -sole.heelBack * 1.05,
+    front = sole.tipAhead * 1.03;
   const waist = sole.ballAhead * 0.25;
   const shape = new Shape();
   if (side === 0) {

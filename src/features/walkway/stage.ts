@@ -1,5 +1,16 @@
 import {
-  BufferAttribute, BufferGeometry, DirectionalLight, Group, HemisphereLight, Line, LineBasicMaterial, Mesh, MeshBasicMaterial, RingGeometry, Scene, type OrthographicCamera,
+  BufferAttribute,
+  BufferGeometry,
+  DirectionalLight,
+  Group,
+  HemisphereLight,
+  Line,
+  LineBasicMaterial,
+  Mesh,
+  MeshBasicMaterial,
+  RingGeometry,
+  Scene,
+  type OrthographicCamera,
 } from 'three';
 import { SIDES } from '@/core/body/roles';
 import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '@/core/body/skeleton';
@@ -37,7 +48,11 @@ export class Stage {
   private readonly com = new Float64Array(3);
   private readonly sole = { x: 0, z: 0, side: 0 };
 
-  constructor(private readonly scene: Scene, private motion: StageMotion, palette: ScenePalette) {
+  constructor(
+    private readonly scene: Scene,
+    private motion: StageMotion,
+    palette: ScenePalette,
+  ) {
     const { body } = motion;
     this.pose = new Float64Array(poseSize(body.skeleton));
     this.worldPose = createWorldPose(body.skeleton);
@@ -47,7 +62,10 @@ export class Stage {
     this.line = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.sea, transparent: true, opacity: 0.9 }));
     this.line.geometry.setAttribute('position', new BufferAttribute(new Float32Array(LINE_POINTS * 3), 3));
     this.line.frustumCulled = false;
-    this.weight = new Mesh(new RingGeometry(0.022, 0.034, 24).rotateX(-Math.PI / 2), new MeshBasicMaterial({ color: palette.ink, depthTest: false, transparent: true }));
+    this.weight = new Mesh(
+      new RingGeometry(0.022, 0.034, 24).rotateX(-Math.PI / 2),
+      new MeshBasicMaterial({ color: palette.ink, depthTest: false, transparent: true }),
+    );
     this.weight.position.y = 0.004;
     this.light.castShadow = true;
     this.light.shadow.mapSize.set(1024, 1024);
@@ -66,14 +84,18 @@ export class Stage {
     const { solver, endless, duration, body } = this.motion;
     const { schedule } = solver;
     const turn = endless ? Math.floor(time / duration) : 0;
-    const loopX = pendulumPosition(schedule.travelX, duration), loopZ = pendulumPosition(schedule.travelZ, duration);
-    const baseX = turn * loopX, baseZ = turn * loopZ;
+    const loopX = pendulumPosition(schedule.travelX, duration),
+      loopZ = pendulumPosition(schedule.travelZ, duration);
+    const baseX = turn * loopX,
+      baseZ = turn * loopZ;
     solver.solve(time - turn * duration, this.pose, 0);
     this.pose[0] = this.pose[0]! + baseX;
     this.pose[2] = this.pose[2]! + baseZ;
     this.figure.pose(this.pose);
-    const x = this.pose[0]!, z = this.pose[2]!;
-    const shiftX = options.treadmill ? x : 0, shiftZ = options.treadmill ? z : 0;
+    const x = this.pose[0]!,
+      z = this.pose[2]!;
+    const shiftX = options.treadmill ? x : 0,
+      shiftZ = options.treadmill ? z : 0;
     this.world.position.set(-shiftX, 0, -shiftZ);
     this.focus.x = x - shiftX;
     this.focus.z = z - shiftZ;
@@ -101,8 +123,10 @@ export class Stage {
         // A cycle's holds repeat every stride: those landing in [0, duration) stand for all.
         if (endless && (hold.landing < -1e-9 || hold.landing >= duration - 1e-9)) continue;
         for (let k = endless ? turn - 2 : 0; k <= (endless ? turn + 2 : 0); k++) {
-          const landing = hold.landing + k * duration, leaving = hold.leaving + k * duration;
-          const x = hold.x + k * loopX, z = hold.z + k * loopZ;
+          const landing = hold.landing + k * duration,
+            leaving = hold.leaving + k * duration;
+          const x = hold.x + k * loopX,
+            z = hold.z + k * loopZ;
           const stands = time >= landing && time <= leaving;
           this.prints.add(side, x, z, hold.heading, stands);
           if (stands && landing > latest) {
@@ -123,20 +147,26 @@ export class Stage {
     for (let i = 0; i < LINE_POINTS; i++) {
       const u = i / (LINE_POINTS - 1);
       const t = endless ? (u * 5 - 2) * duration : u * duration;
-      at.setXYZ(i, pendulumPosition(schedule.travelX, t) + (endless ? turn * loopX : 0), 0.0025, pendulumPosition(schedule.travelZ, t) + (endless ? turn * loopZ : 0));
+      at.setXYZ(
+        i,
+        pendulumPosition(schedule.travelX, t) + (endless ? turn * loopX : 0),
+        0.0025,
+        pendulumPosition(schedule.travelZ, t) + (endless ? turn * loopZ : 0),
+      );
     }
     at.needsUpdate = true;
   }
 
   /** Aims the sole view's camera at the foot that stands, from its outer side at ankle height. */
   aimSoleView(camera: OrthographicCamera, ease: number): void {
-    const x = this.sole.x + this.world.position.x, z = this.sole.z + this.world.position.z + 0.05;
+    const x = this.sole.x + this.world.position.x,
+      z = this.sole.z + this.world.position.z + 0.05;
     const jump = Math.hypot(camera.userData.x - x, camera.userData.z - z) > 3;
     const k = jump || camera.userData.x === undefined ? 1 : ease;
     camera.userData.x = (camera.userData.x ?? x) + (x - (camera.userData.x ?? x)) * k;
     camera.userData.z = (camera.userData.z ?? z) + (z - (camera.userData.z ?? z)) * k;
-    camera.position.set(camera.userData.x - 1.5, 0.34, camera.userData.z);
-    camera.lookAt(camera.userData.x, 0.062, camera.userData.z);
+    camera.position.set(camera.userData.x - 1.5, 0.26, camera.userData.z);
+    camera.lookAt(camera.userData.x, 0.066, camera.userData.z);
   }
 
   dispose(): void {

@@ -10,7 +10,7 @@ import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { scenePalette } from './palette';
 import { Stage } from './stage';
-import { SoleViewFrame, SOLE_VIEW } from './sole-view';
+import { SoleViewFrame, SOLE_VIEW, SOLE_WIDTH_M } from './sole-view';
 import { VIEWS } from './views';
 
 interface Props {
@@ -24,12 +24,25 @@ export function Walkway({ motion, clock }: Props) {
   const soleView = useSession((s) => s.soleView);
   return (
     <Box sx={{ position: 'relative', width: 1, height: 1, minHeight: 0 }} data-testid="walkway">
-      <Canvas shadows="percentage" dpr={[1, 1.5]} camera={{ fov: 32, near: 0.05, far: 80, position: [-2.9, 1.55, 3.6] }} gl={{ antialias: true, preserveDrawingBuffer: true }} aria-label="Walkway: the figure in three dimensions" role="img">
+      <Canvas
+        shadows="percentage"
+        dpr={[1, 1.5]}
+        camera={{ fov: 32, near: 0.05, far: 80, position: [-2.9, 1.55, 3.6] }}
+        gl={{ antialias: true, preserveDrawingBuffer: true }}
+        aria-label="Walkway: the figure in three dimensions"
+        role="img"
+      >
         <WalkwayScene motion={motion} clock={clock} soleFrame={soleFrame} />
       </Canvas>
       {soleView && <SoleViewFrame frame={soleFrame} />}
     </Box>
   );
+}
+
+function soleCamera(): OrthographicCamera {
+  const half = SOLE_WIDTH_M / 2,
+    tall = (half * SOLE_VIEW.height) / SOLE_VIEW.width;
+  return new OrthographicCamera(-half, half, tall, -tall, 0.05, 6);
 }
 
 /** Longest step (s) of the playhead between two pictures, so that a busy tab does not jump. */
@@ -41,7 +54,7 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
   const scheme = (mode === 'system' ? systemMode : mode) === 'dark' ? 'dark' : 'light';
   const stage = useRef<Stage | null>(null);
   const controls = useRef<OrbitControls | null>(null);
-  const sole = useRef(new OrthographicCamera(-0.3, 0.3, 0.14, -0.14, 0.05, 6));
+  const sole = useRef<OrthographicCamera | null>(null);
   const last = useRef({ x: 0, z: 0 });
   const latest = useRef(motion);
   latest.current = motion;
@@ -77,14 +90,16 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
   }, [view, camera]);
 
   useFrame((_, delta) => {
-    const now = stage.current, orbit = controls.current;
+    const now = stage.current,
+      orbit = controls.current;
     if (!now || !orbit) return;
     const session = useSession.getState();
     clock.advance(Math.min(delta, LONGEST_STEP_S), motion.duration, motion.endless);
     if (session.playing !== clock.playing) session.set({ playing: clock.playing });
     now.show(clock.time, session);
     if (session.follow || session.treadmill) {
-      const dx = now.focus.x - last.current.x, dz = now.focus.z - last.current.z;
+      const dx = now.focus.x - last.current.x,
+        dz = now.focus.z - last.current.z;
       camera.position.x += dx;
       camera.position.z += dz;
       orbit.target.x += dx;
@@ -100,13 +115,14 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
   }, 1);
 
   function renderSoleView(now: Stage, delta: number): void {
-    const { left, bottom, width, height } = SOLE_VIEW;
-    now.aimSoleView(sole.current, 1 - Math.exp(-delta * 9));
-    sole.current.updateProjectionMatrix();
+    const { left, top, width, height } = SOLE_VIEW;
+    const bottom = size.height - top - height;
+    const lens = (sole.current ??= soleCamera());
+    now.aimSoleView(lens, 1 - Math.exp(-delta * 9));
     gl.setScissorTest(true);
     gl.setScissor(left, bottom, width, height);
     gl.setViewport(left, bottom, width, height);
-    gl.render(scene, sole.current);
+    gl.render(scene, lens);
     gl.setScissorTest(false);
   }
   return null;

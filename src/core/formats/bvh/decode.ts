@@ -28,7 +28,8 @@ function expectWord(w: Words, word: string): void {
 function nextNumber(w: Words): number {
   const word = next(w);
   const value = Number(word);
-  if (word === '' || !Number.isFinite(value)) throw fault(w, word === '' ? 'the file ends where a number should be' : `"${word.slice(0, 40)}" is not a finite number`);
+  if (word === '' || !Number.isFinite(value))
+    throw fault(w, word === '' ? 'the file ends where a number should be' : `"${word.slice(0, 40)}" is not a finite number`);
   return value;
 }
 
@@ -45,7 +46,8 @@ export function decodeBvh(text: string): BvhPackage {
   expectWord(w, 'MOTION');
   expectWord(w, 'Frames:');
   const frames = nextNumber(w);
-  if (!Number.isInteger(frames) || frames < 1 || frames > READ_LIMITS.frames) throw fault(w, `the number of frames must be a whole number from 1 to ${READ_LIMITS.frames}, got ${frames}`);
+  if (!Number.isInteger(frames) || frames < 1 || frames > READ_LIMITS.frames)
+    throw fault(w, `the number of frames must be a whole number from 1 to ${READ_LIMITS.frames}, got ${frames}`);
   expectWord(w, 'Frame');
   expectWord(w, 'Time:');
   const frameTime = nextNumber(w);

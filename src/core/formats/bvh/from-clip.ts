@@ -16,10 +16,19 @@ export function toBvh({ body, clip }: ClipDocument): BvhPackage {
   const joints: BvhJoint[] = kept.map((j) => {
     const name = ROLES[j]!;
     const parent = skeleton.parents[j]! === JOINT.root ? -1 : skeleton.parents[j]! - 1;
-    const end = name.endsWith('Toes') ? ([0, -sole.toeJointHeight, sole.tipAhead - sole.ballAhead] as const) : name === 'head' ? ([0, 0.12 * body.spec.stature, 0] as const)
-      : name === 'leftHand' ? ([0.108 * body.spec.stature, 0, 0] as const) : name === 'rightHand' ? ([-0.108 * body.spec.stature, 0, 0] as const) : null;
+    const end = name.endsWith('Toes')
+      ? ([0, -sole.toeJointHeight, sole.tipAhead - sole.ballAhead] as const)
+      : name === 'head'
+        ? ([0, 0.12 * body.spec.stature, 0] as const)
+        : name === 'leftHand'
+          ? ([0.108 * body.spec.stature, 0, 0] as const)
+          : name === 'rightHand'
+            ? ([-0.108 * body.spec.stature, 0, 0] as const)
+            : null;
     return {
-      name, parent, end,
+      name,
+      parent,
+      end,
       offset: [skeleton.offsets[j * 3]!, skeleton.offsets[j * 3 + 1]!, skeleton.offsets[j * 3 + 2]!],
       channels: parent < 0 ? ['Xposition', 'Yposition', 'Zposition', ...ROTATIONS] : ROTATIONS,
     };
@@ -46,7 +55,10 @@ export function toBvh({ body, clip }: ClipDocument): BvhPackage {
 
 /** Euler angles (rad) of q = Rz · Rx · Ry into out [z, x, y]. At x = ±90° the split between z and y is free; y becomes 0. */
 export function toZxy(q: Float64Array, i: number, out: number[]): void {
-  const x = q[i]!, y = q[i + 1]!, z = q[i + 2]!, w = q[i + 3]!;
+  const x = q[i]!,
+    y = q[i + 1]!,
+    z = q[i + 2]!,
+    w = q[i + 3]!;
   const m21 = 2 * (y * z + w * x);
   if (Math.abs(m21) > 1 - 1e-12) {
     out[1] = (Math.sign(m21) * Math.PI) / 2;

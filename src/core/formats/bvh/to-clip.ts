@@ -14,8 +14,10 @@ export function fromBvh(pkg: BvhPackage, unitMetres: number, name: string): BvhM
   const { joints } = pkg;
   const moving = joints.flatMap((joint, j) => (joint.parent < 0 || joint.channels.some((c) => c.endsWith('position')) ? [j] : []));
   const skeleton: Skeleton = {
-    names: joints.map((j) => j.name), parents: Int32Array.from(joints, (j) => j.parent),
-    offsets: Float64Array.from(joints.flatMap((j) => j.offset.map((v) => v * unitMetres))), moving: Int32Array.from(moving),
+    names: joints.map((j) => j.name),
+    parents: Int32Array.from(joints, (j) => j.parent),
+    offsets: Float64Array.from(joints.flatMap((j) => j.offset.map((v) => v * unitMetres))),
+    moving: Int32Array.from(moving),
   };
   const size = poseSize(skeleton);
   const poses = new Float64Array(pkg.frames * size);

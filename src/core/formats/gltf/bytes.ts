@@ -17,7 +17,8 @@ export async function decodeGlb(bytes: Uint8Array): Promise<Document> {
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
   if (view.getUint32(0, true) !== GLB_MAGIC) throw new FormatFault('this is not a GLB file (wrong first bytes)', 'byte 0');
   if (view.getUint32(4, true) !== 2) throw new FormatFault(`GLB version ${view.getUint32(4, true)} is not supported; 2 is`, 'byte 4');
-  if (view.getUint32(8, true) !== bytes.byteLength) throw new FormatFault(`the header says ${view.getUint32(8, true)} bytes, the file has ${bytes.byteLength}`, 'byte 8');
+  if (view.getUint32(8, true) !== bytes.byteLength)
+    throw new FormatFault(`the header says ${view.getUint32(8, true)} bytes, the file has ${bytes.byteLength}`, 'byte 8');
   try {
     // A GLB may name outside files; those are never fetched.
     return await new WebIO({ credentials: 'omit' }).readBinary(bytes);

@@ -14,11 +14,22 @@ const extrasSchema = z.object({
   version: z.literal(1),
   body: z.object({
     legLength: z.number().positive(),
-    sole: z.object({ ankleHeight: z.number(), heelBack: z.number(), ballAhead: z.number(), tipAhead: z.number(), toeJointHeight: z.number(), breadth: z.number() }),
+    sole: z.object({
+      ankleHeight: z.number(),
+      heelBack: z.number(),
+      ballAhead: z.number(),
+      tipAhead: z.number(),
+      toeJointHeight: z.number(),
+      breadth: z.number(),
+    }),
   }),
   clips: z.array(
     z.object({
-      name: z.string(), rate: z.number().positive(), frames: z.number().int().positive(), loop: z.boolean(), inPlace: z.boolean(),
+      name: z.string(),
+      rate: z.number().positive(),
+      frames: z.number().int().positive(),
+      loop: z.boolean(),
+      inPlace: z.boolean(),
       travel: z.tuple([z.number(), z.number()]),
       contacts: z.array(z.object({ foot: z.enum(['left', 'right']), landing: z.number(), leaving: z.number() })),
     }),
@@ -65,8 +76,10 @@ function toClip(animation: Animation, nodes: readonly Node[], parents: readonly 
   const roots = parents.map((p, j) => (p < 0 ? j : -1)).filter((j) => j >= 0);
   const moving = [...new Set([...roots, ...moved])].filter((j) => j >= 0).sort((a, b) => a - b);
   const skeleton: Skeleton = {
-    names: nodes.map((n) => n.getName()), parents: Int32Array.from(parents),
-    offsets: Float64Array.from(nodes.flatMap((n) => n.getTranslation())), moving: Int32Array.from(moving),
+    names: nodes.map((n) => n.getName()),
+    parents: Int32Array.from(parents),
+    offsets: Float64Array.from(nodes.flatMap((n) => n.getTranslation())),
+    moving: Int32Array.from(moving),
   };
   const keys = channels.map((c) => c.getSampler()!.getInput()!.getArray()!);
   const longest = keys.reduce((a, b) => (b.length > a.length ? b : a), keys[0] ?? new Float32Array([0]));
@@ -99,19 +112,26 @@ function sampleChannel(sampler: AnimationSampler, times: Float64Array, path: 'tr
   const values = sampler.getOutput()!.getArray()! as Float32Array;
   const n = path === 'translation' ? 3 : 4;
   const cubic = sampler.getInterpolation() === 'CUBICSPLINE';
-  const stride = cubic ? 3 * n : n, value = cubic ? n : 0;
+  const stride = cubic ? 3 * n : n,
+    value = cubic ? n : 0;
   const i = seekIndex(times, times.length, t);
   const next = Math.min(times.length - 1, i + 1);
   const dt = times[next]! - times[i]!;
   const u = dt > 0 ? Math.min(1, Math.max(0, (t - times[i]!) / dt)) : 0;
-  const a = i * stride + value, b = next * stride + value;
+  const a = i * stride + value,
+    b = next * stride + value;
   if (u < 1e-4 || sampler.getInterpolation() === 'STEP') for (let k = 0; k < n; k++) out[at + k] = values[a + k]!;
   else if (u > 1 - 1e-4) for (let k = 0; k < n; k++) out[at + k] = values[b + k]!;
   else if (cubic) {
-    const u2 = u * u, u3 = u2 * u;
+    const u2 = u * u,
+      u3 = u2 * u;
     let norm = 0;
     for (let k = 0; k < n; k++) {
-      const v = (2 * u3 - 3 * u2 + 1) * values[a + k]! + dt * (u3 - 2 * u2 + u) * values[a + n + k]! + (3 * u2 - 2 * u3) * values[b + k]! + dt * (u3 - u2) * values[b - n + k]!;
+      const v =
+        (2 * u3 - 3 * u2 + 1) * values[a + k]! +
+        dt * (u3 - 2 * u2 + u) * values[a + n + k]! +
+        (3 * u2 - 2 * u3) * values[b + k]! +
+        dt * (u3 - u2) * values[b - n + k]!;
       out[at + k] = v;
       norm += v * v;
     }

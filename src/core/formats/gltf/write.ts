@@ -28,7 +28,8 @@ export function toGltf(documents: readonly ClipDocument[]): Document {
   for (const { clip, info } of documents) animate(doc, buffer, clip, info.name, nodes, times);
   scene.setExtras({
     [EXTRAS_KEY]: {
-      format: 'nimbret.clips', version: 1,
+      format: 'nimbret.clips',
+      version: 1,
       body: { name: body.spec.name, stature: body.spec.stature, legLength: body.legLength, sole: { ...body.sole } },
       clips: documents.map((d) => d.info),
     },
@@ -56,7 +57,10 @@ function skinnedFigure(doc: Document, buffer: Buffer, body: Body, nodes: readonl
     .setAttribute('JOINTS_0', accessor(mesh.joints, 'VEC4'))
     .setAttribute('WEIGHTS_0', accessor(mesh.weights, 'VEC4'))
     .setMaterial(doc.createMaterial('clay').setRoughnessFactor(0.9).setMetallicFactor(0));
-  const skin = doc.createSkin(body.spec.name).setSkeleton(nodes[JOINT.root]!).setInverseBindMatrices(accessor(inverseBind(body), 'MAT4'));
+  const skin = doc
+    .createSkin(body.spec.name)
+    .setSkeleton(nodes[JOINT.root]!)
+    .setInverseBindMatrices(accessor(inverseBind(body), 'MAT4'));
   nodes.forEach((n) => skin.addJoint(n));
   return doc.createNode('figure').setMesh(doc.createMesh('figure').addPrimitive(primitive)).setSkin(skin);
 }
@@ -77,7 +81,11 @@ function animate(doc: Document, buffer: Buffer, clip: Clip, name: string, nodes:
   const key = `${clip.frames}@${clip.rate}`;
   let input = times.get(key);
   if (!input) {
-    input = doc.createAccessor().setType('SCALAR').setBuffer(buffer).setArray(Float32Array.from({ length: clip.frames }, (_, f) => f / clip.rate));
+    input = doc
+      .createAccessor()
+      .setType('SCALAR')
+      .setBuffer(buffer)
+      .setArray(Float32Array.from({ length: clip.frames }, (_, f) => f / clip.rate));
     times.set(key, input);
   }
   const animation = doc.createAnimation(name);
@@ -85,9 +93,17 @@ function animate(doc: Document, buffer: Buffer, clip: Clip, name: string, nodes:
   const add = (joint: number, at: number, count: 3 | 4) => {
     const values = new Float32Array(clip.frames * count);
     for (let f = 0; f < clip.frames; f++) for (let k = 0; k < count; k++) values[f * count + k] = clip.poses[f * size + at + k]!;
-    const output = doc.createAccessor().setType(count === 3 ? 'VEC3' : 'VEC4').setArray(values).setBuffer(buffer);
+    const output = doc
+      .createAccessor()
+      .setType(count === 3 ? 'VEC3' : 'VEC4')
+      .setArray(values)
+      .setBuffer(buffer);
     const sampler = doc.createAnimationSampler().setInput(input).setOutput(output).setInterpolation('LINEAR');
-    const channel = doc.createAnimationChannel().setTargetNode(nodes[joint]!).setTargetPath(count === 3 ? 'translation' : 'rotation').setSampler(sampler);
+    const channel = doc
+      .createAnimationChannel()
+      .setTargetNode(nodes[joint]!)
+      .setTargetPath(count === 3 ? 'translation' : 'rotation')
+      .setSampler(sampler);
     animation.addSampler(sampler).addChannel(channel);
   };
   clip.skeleton.moving.forEach((joint, m) => add(joint, m * 3, 3));
