@@ -1,4 +1,4 @@
-import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type ModelStatic, type Sequelize } from 'sequelize';
+import { DataTypes, type Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type ModelStatic, type Sequelize } from 'sequelize';
 import type { ItemKind } from '@/core/project/items';
 
 /** A row that holds one item's spec as JSON. */

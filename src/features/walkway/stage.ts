@@ -9,7 +9,7 @@ import {
   Mesh,
   MeshBasicMaterial,
   RingGeometry,
-  Scene,
+  type Scene,
   type OrthographicCamera,
 } from 'three';
 import { SIDES } from '@/core/body/roles';

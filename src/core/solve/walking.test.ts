@@ -1,0 +1,122 @@
+import { describe, expect, it } from 'vitest';
+import { SIDES } from '../body/roles';
+import { legAngles, type LegAngles } from '../measure/angles';
+import { toDegrees } from '../math/scalar';
+import { froude } from '../gait/timing';
+import { presetSolver } from '../testing/cast';
+import { rmsAgainst, WALKING_CURVES } from '../testing/published-curves';
+import { createFrame, createFrameEvaluator } from './frame';
+import { FOOT, FOOT_SIZE } from './foot-state';
+import { evaluateFoot } from './foot-track';
+import { solePoints } from './rocker';
+
+const solver = presetSolver('walk');
+const { gait, body } = solver;
+const T = gait.timing.strideTime;
+const pose = new Float64Array(98);
+const at = (phase: number): Float64Array => {
+  solver.solve(phase * T, pose, 0);
+  return pose;
+};
+const samples = (n: number, read: (phase: number) => number) => Array.from({ length: n }, (_, i) => read(i / n));
+const range = (v: number[]) => Math.max(...v) - Math.min(...v);
+
+describe('the natural walk against published values (from memory of the sources named)', () => {
+  it.each(['hip', 'knee', 'ankle'] as (keyof LegAngles)[])('%s stays within 10° RMS of Winter / Perry & Burnfield, both sides', (joint) => {
+    for (const side of SIDES) {
+      const angle = (percent: number) => toDegrees(legAngles(at((percent / 100 + side * 0.5) % 1), 6, side)[joint]);
+      // The hip curve is against a pelvis tilted by 8–10°: a constant offset of at most 6° may be taken out.
+      expect(rmsAgainst(WALKING_CURVES[joint], angle, joint === 'hip' ? 6 : 0)).toBeLessThan(10);
+    }
+  });
+
+  it('moves the hips 30–60 mm up and down, twice a stride', () => {
+    const heights = samples(200, (p) => at(p)[4]!);
+    expect(range(heights)).toBeGreaterThan(0.03);
+    expect(range(heights)).toBeLessThan(0.06);
+    for (const p of [0.1, 0.27, 0.4]) expect(at(p)[4]).toBeCloseTo(at(p + 0.5)[4]!, 9);
+  });
+
+  it('keeps the animators’ frame pattern at 24 fps: hips lowest near frame 4, highest near frame 10 (common practice, no published source)', () => {
+    const heights = samples(96, (p) => at(p)[4]!).slice(0, 48);
+    const frameOf = (i: number) => 1 + (i / 96) * 24;
+    expect(Math.abs(frameOf(heights.indexOf(Math.min(...heights))) - 4)).toBeLessThanOrEqual(2);
+    expect(Math.abs(frameOf(heights.indexOf(Math.max(...heights))) - 10)).toBeLessThanOrEqual(2);
+  });
+
+  it('keeps the timing table of Perry & Burnfield: stance 60–62 %, double support 10–12 % each, cadence 108–118, step width 5–13 cm', () => {
+    expect(gait.timing.dutyFactor).toBeGreaterThanOrEqual(0.6);
+    expect(gait.timing.dutyFactor).toBeLessThanOrEqual(0.62);
+    expect(gait.timing.dutyFactor - 0.5).toBeCloseTo(0.11, 1);
+    expect(120 / T).toBeGreaterThan(108);
+    expect(120 / T).toBeLessThan(118);
+    expect(gait.timing.speed).toBeGreaterThanOrEqual(1.3);
+    expect(gait.timing.speed).toBeLessThanOrEqual(1.4);
+    expect(gait.feet.stepWidth).toBeGreaterThanOrEqual(0.05);
+    expect(gait.feet.stepWidth).toBeLessThanOrEqual(0.13);
+    // Walk ratio, step length / cadence: 0.0060–0.0070 m per step/min (Sekiya and others).
+    expect(gait.timing.strideLength / 2 / (120 / T)).toBeGreaterThan(0.006);
+    expect(gait.timing.strideLength / 2 / (120 / T)).toBeLessThan(0.007);
+  });
+
+  it('lands with the toes up 15–25°, leaves with the heel up 55–70°, turns and lists the pelvis by 3–6°', () => {
+    const state = new Float64Array(FOOT_SIZE);
+    evaluateFoot(solver.feet[0], 0, state, 0);
+    expect(toDegrees(state[FOOT.pitch]!)).toBeGreaterThan(15);
+    expect(toDegrees(state[FOOT.pitch]!)).toBeLessThan(25);
+    evaluateFoot(solver.feet[0], gait.timing.dutyFactor * T, state, 0);
+    expect(toDegrees(-state[FOOT.pitch]!)).toBeGreaterThan(55);
+    expect(toDegrees(-state[FOOT.pitch]!)).toBeLessThan(70);
+    for (const c of [gait.hips.turn, gait.hips.list]) {
+      expect(toDegrees(c.amount)).toBeGreaterThan(3);
+      expect(toDegrees(c.amount)).toBeLessThan(6);
+    }
+  });
+
+  it('clears the ground with the toes by 10–25 mm at the least in mid-swing', () => {
+    const state = new Float64Array(FOOT_SIZE);
+    const points = new Float64Array(6);
+    // The least height over the middle of the swing, where the toe passes under the body.
+    const least = Math.min(
+      ...samples(60, (u) => {
+        evaluateFoot(solver.feet[0], (gait.timing.dutyFactor + (0.35 + 0.3 * u) * (1 - gait.timing.dutyFactor)) * T, state, 0);
+        solePoints(body.sole, state[FOOT.pitch]!, state[FOOT.bend]!, points);
+        return state[FOOT.y]! + points[5]!;
+      }),
+    );
+    expect(least).toBeGreaterThan(0.01);
+    expect(least).toBeLessThan(0.06);
+  });
+
+  it('has the Froude number v²/(gℓ) by arithmetic: 0.5 at 2.10 m/s for ℓ = 0.9 m', () => {
+    expect(froude(2.1, 0.9)).toBeCloseTo(0.4995, 4);
+    expect(froude(Math.sqrt(9.81 * 0.9), 0.9)).toBeCloseTo(1, 12);
+  });
+
+  it('sways over the standing foot', () => {
+    expect(at(0.3)[3]).toBeGreaterThan(0);
+    expect(at(0.8)[3]).toBeLessThan(0);
+    expect(range(samples(100, (p) => at(p)[3]!))).toBeGreaterThan(0.015);
+    expect(range(samples(100, (p) => at(p)[3]!))).toBeLessThan(0.05);
+  });
+});
+
+describe('hips over stiff legs', () => {
+  it('follow the compass gait’s h(x) = √(ℓ² − x²) under the reach of the standing leg (exact up to the rounding)', () => {
+    // The ceiling a flat foot sets to the hips, read back from the solver: never above the leg's longest reach.
+    const frame = createFrame();
+    const evaluate = createFrameEvaluator(body, gait, solver.schedule);
+    const state = new Float64Array(FOOT_SIZE);
+    for (let p = 0; p < 1; p += 0.01) {
+      const y = at(p)[4]!;
+      evaluate(p * T, 0, frame);
+      for (const side of SIDES) {
+        evaluateFoot(solver.feet[side], p * T, state, 0);
+        const sign = side === 0 ? 1 : -1;
+        const d = Math.hypot(frame.hipsX + sign * frame.hipJoint[0]! - state[FOOT.x]!, frame.hipsZ + sign * frame.hipJoint[2]! - state[FOOT.z]!);
+        const ceiling = state[FOOT.y]! + Math.sqrt(body.legLength ** 2 - d ** 2) - sign * frame.hipJoint[1]!;
+        expect(y).toBeLessThan(ceiling + 1e-9);
+      }
+    }
+  });
+});
