@@ -1,0 +1,66 @@
+import { describe, expect, it } from 'vitest';
+import { cycleClip } from '../clip/sample';
+import { gaitSpecSchema } from '../gait/spec';
+import { ownFeet } from '../measure/foot-model';
+import { reportClip } from '../measure/report';
+import { toDegrees } from '../math/scalar';
+import { GAIT_KEYS, presetFor, shippedBody } from '../testing/cast';
+import { defaultSet, setMembers, setSpecSchema } from './set';
+
+const body = shippedBody('marlo');
+
+describe('a directional set', () => {
+  it.each(GAIT_KEYS)('%s: eight directions, feet still, going where they say', (name) => {
+    for (const { directionDeg, gait } of setMembers(defaultSet(), presetFor(name, body))) {
+      expect(gaitSpecSchema.safeParse(gait).success).toBe(true);
+      const { clip, solver } = cycleClip(gait, body, 60);
+      const report = reportClip(clip, ownFeet(body.sole), body.legLength);
+      expect(report.slideMm.atFrames).toBeLessThanOrEqual(0.05);
+      expect(report.sinkMm).toBeLessThanOrEqual(0.1);
+      expect(solver.report.tooFar).toBe(0);
+      expect(report.contacts).toBe(clip.contacts);
+      const off = ((report.travel.directionDeg! - directionDeg + 540) % 360) - 180;
+      expect(Math.abs(off)).toBeLessThan(1e-6);
+    }
+  });
+
+  it('has opposite members travel equal and opposite distances (common practice), in one stride time, left first', () => {
+    const members = setMembers(defaultSet(), presetFor('walk', body));
+    const travel = members.map(({ gait }) => cycleClip(gait, body, 60).clip.loopTravel);
+    for (let i = 0; i < 4; i++) {
+      expect(travel[i]![0]).toBeCloseTo(-travel[i + 4]![0], 9);
+      expect(travel[i]![2]).toBeCloseTo(-travel[i + 4]![2], 9);
+    }
+    for (const { gait } of members) {
+      expect(gait.timing.strideTime).toBe(members[0]!.gait.timing.strideTime);
+      expect(gait.timing.leftLeg).toBe(0);
+    }
+  });
+
+  it('turns hips and chest in a 90° strafe as animators do: hips 80–90°, chest within 20° of the facing, feet 15° back (common practice, no published source)', () => {
+    const left = setMembers(defaultSet(), presetFor('walk', body))[2]!;
+    expect(left.directionDeg).toBe(90);
+    expect(toDegrees(left.gait.direction.hips)).toBeCloseTo(80, 6);
+    expect(toDegrees(left.gait.direction.chest)).toBeLessThanOrEqual(20 + 1e-9);
+    expect(toDegrees(left.gait.direction.feet)).toBeCloseTo(-15, 6);
+  });
+
+  it('makes twins with the hips turned the other way for all but straight ahead and straight back', () => {
+    const members = setMembers({ ...defaultSet(), twins: true }, presetFor('walk', body));
+    expect(members.filter((m) => m.twin).map((m) => m.directionDeg)).toEqual([45, 90, 135, -135, -90, -45]);
+    const [plain, twin] = members.filter((m) => m.directionDeg === 90);
+    expect(Math.sign(twin!.gait.direction.hips)).toBe(-Math.sign(plain!.gait.direction.hips));
+  });
+
+  it('lands toes first going backward', () => {
+    const back = setMembers(defaultSet(), presetFor('walk', body))[4]!;
+    const { solver } = cycleClip(back.gait, body, 60);
+    const hold = solver.schedule.footholds[0][0]!;
+    expect(hold.landingPitch).toBeLessThan(0);
+    expect(hold.leavingPitch).toBeGreaterThan(0);
+  });
+
+  it('refuses specs that are no sets', () => {
+    for (const bad of [{ directions: 1 }, { directions: 3.5 }, { sideShare: 0 }, { twins: 'yes' }]) expect(setSpecSchema.safeParse({ ...defaultSet(), ...bad }).success).toBe(false);
+  });
+});
