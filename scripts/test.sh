@@ -26,7 +26,7 @@ check() {
   say "$name"
   if "$@"; then echo passed >"$reports/check-$name"; else echo failed >"$reports/check-$name"; say "$name failed"; fi
 }
-check types npx --no-install next typegen
+check route-types npx --no-install next typegen
 check types npm run --silent typecheck
 check eslint npx --no-install eslint .
 check arrows npx --no-install depcruise --config .dependency-cruiser.cjs src cli

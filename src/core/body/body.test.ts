@@ -36,7 +36,8 @@ describe('a body from stature', () => {
 
   it('refuses proportions that cannot stand and specs that are not bodies', () => {
     expect(() => createBody({ ...SHIPPED_BODIES.marlo, proportions: { thigh: 0.5, shank: 0.5 } })).toThrow(RangeError);
-    for (const bad of [{ stature: NaN }, { stature: -1 }, { mass: Infinity }, { name: '' }, { proportions: { nose: 0.1 } }]) expect(bodySpecSchema.safeParse({ ...SHIPPED_BODIES.marlo, ...bad }).success).toBe(false);
+    for (const bad of [{ stature: NaN }, { stature: -1 }, { mass: Infinity }, { name: '' }, { proportions: { nose: 0.1 } }])
+      expect(bodySpecSchema.safeParse({ ...SHIPPED_BODIES.marlo, ...bad }).success).toBe(false);
   });
 });
 

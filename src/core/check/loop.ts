@@ -14,7 +14,8 @@ const FEWEST_FRAMES = 8;
  * first to last picture and the missing step between its neighbours.
  */
 export function asLoop(clip: Clip, feet: readonly FootModel[]): Clip {
-  if (clip.loop || clip.frames < FEWEST_FRAMES || !closes(clip)) return clip;
+  // A file that tells its contacts tells whether it loops, too.
+  if (clip.loop || clip.contacts !== null || clip.frames < FEWEST_FRAMES || !closes(clip)) return clip;
   const size = poseSize(clip.skeleton);
   const n = clip.frames;
   const at = (f: number, k: number) => clip.poses[f * size + k]!;
@@ -54,17 +55,21 @@ function largestStep(clip: Clip): number {
   return most;
 }
 
+/** A motion whose ends move less than this part of its liveliest moment starts and stops; it is no cycle. */
+const AT_REST = 0.05;
+
 function closes(clip: Clip): boolean {
   const size = poseSize(clip.skeleton);
   const quats = clip.skeleton.moving.length * 3;
-  const joints = clip.skeleton.names.length;
-  let moves = false;
-  for (let j = 0; j < joints; j++) {
-    const at = (f: number) => f * size + quats + j * 4;
+  let liveliest = 0;
+  let atEnds = 0;
+  for (let j = 0; j < clip.skeleton.names.length; j++) {
+    const step = (a: number, b: number) => angleBetween(clip.poses, a * size + quats + j * 4, clip.poses, b * size + quats + j * 4);
     let most = 0;
-    for (let f = 1; f < clip.frames; f++) most = Math.max(most, angleBetween(clip.poses, at(f - 1), clip.poses, at(f)));
-    if (most > 1e-3) moves = true;
-    if (angleBetween(clip.poses, at(clip.frames - 1), clip.poses, at(0)) > TOLERANCE * most + 1e-3) return false;
+    for (let f = 1; f < clip.frames; f++) most = Math.max(most, step(f - 1, f));
+    liveliest = Math.max(liveliest, most);
+    atEnds = Math.max(atEnds, step(0, 1), step(clip.frames - 2, clip.frames - 1));
+    if (step(clip.frames - 1, 0) > TOLERANCE * most + 1e-3) return false;
   }
-  return moves;
+  return liveliest > 1e-3 && atEnds > AT_REST * liveliest;
 }

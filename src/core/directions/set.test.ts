@@ -61,6 +61,7 @@ describe('a directional set', () => {
   });
 
   it('refuses specs that are no sets', () => {
-    for (const bad of [{ directions: 1 }, { directions: 3.5 }, { sideShare: 0 }, { twins: 'yes' }]) expect(setSpecSchema.safeParse({ ...defaultSet(), ...bad }).success).toBe(false);
+    for (const bad of [{ directions: 1 }, { directions: 3.5 }, { sideShare: 0 }, { twins: 'yes' }])
+      expect(setSpecSchema.safeParse({ ...defaultSet(), ...bad }).success).toBe(false);
   });
 });

@@ -103,7 +103,14 @@ describe('assigning KEY=VALUE', () => {
   });
 
   it('refuses as a whole, naming every fault', () => {
-    const result = set(['feet.lift', '900'], ['feet.wings', '1'], ['trunk.lean', '0.1'], ['hips.crouch', 'low'], ['hips.crouch', '3deg'], ['feet.lift', '0x10']);
+    const result = set(
+      ['feet.lift', '900'],
+      ['feet.wings', '1'],
+      ['trunk.lean', '0.1'],
+      ['hips.crouch', 'low'],
+      ['hips.crouch', '3deg'],
+      ['feet.lift', '0x10'],
+    );
     expect('faults' in result && result.faults.map((f) => f.key)).toEqual(['feet.lift', 'feet.wings', 'trunk.lean', 'hips.crouch', 'hips.crouch', 'feet.lift']);
     const three = set(['timing.speed', '1'], ['timing.strideLength', '3'], ['timing.strideTime', '1']);
     expect('faults' in three && three.faults[0]!.key).toBe('timing');

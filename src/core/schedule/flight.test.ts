@@ -43,7 +43,14 @@ describe('height through flights', () => {
   });
 
   it('is level where a foot always stands', () => {
-    const walking = createFlightTrack(mergeIntervals([{ from: 0, to: 0.6 }, { from: 1, to: 1.6 }, { from: 0.5, to: 1.1 }]), g);
+    const walking = createFlightTrack(
+      mergeIntervals([
+        { from: 0, to: 0.6 },
+        { from: 1, to: 1.6 },
+        { from: 0.5, to: 1.1 },
+      ]),
+      g,
+    );
     expect(walking.count).toBe(0);
     expect(flightHeight(walking, 0.7)).toBe(0);
   });

@@ -39,7 +39,8 @@ describe('linear inverted pendulum', () => {
     const eps = 1e-5;
     const path = { times: [0, T - eps, T, 2 * T - eps, 2 * T], points: [d, d, -d, -d, d] };
     const track = pendulumPeriodic(path, omega);
-    for (const t of [0, 0.1, 0.275, 0.5]) expect(pendulumPosition(track, t)).toBeCloseTo(d * (1 - Math.cosh(omega * (t - T / 2)) / Math.cosh((omega * T) / 2)), 5);
+    for (const t of [0, 0.1, 0.275, 0.5])
+      expect(pendulumPosition(track, t)).toBeCloseTo(d * (1 - Math.cosh(omega * (t - T / 2)) / Math.cosh((omega * T) / 2)), 5);
     expect(pendulumPosition(track, 2 * T)).toBeCloseTo(pendulumPosition(track, 0), 12);
     expect(pendulumVelocity(track, 2 * T)).toBeCloseTo(pendulumVelocity(track, 0), 10);
   });

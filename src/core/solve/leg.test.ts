@@ -49,6 +49,7 @@ describe('two-bone leg', () => {
     expect(far.result.knee).toBeCloseTo(0.03, 9);
     const near = solve([0, 0.2, 0], [0, 0.1, 0]);
     expect(near.result.missed).toBeCloseTo(0.1 - reach.shortest, 12);
-    for (const { out } of [solve([0, 1, 0], [0, 1, 0]), solve([0, 1, 0], [0.8, 1, 0]), solve([0, 1, 0], [0, 1.8, 0])]) for (const v of out) expect(Number.isFinite(v)).toBe(true);
+    for (const { out } of [solve([0, 1, 0], [0, 1, 0]), solve([0, 1, 0], [0.8, 1, 0]), solve([0, 1, 0], [0, 1.8, 0])])
+      for (const v of out) expect(Number.isFinite(v)).toBe(true);
   });
 });

@@ -12,19 +12,25 @@ import { createSolver } from './solver';
 const body = shippedBody('marlo');
 
 /** Every single number of a gait with its range. */
-const NUMBERS: readonly { readonly path: string; readonly range: Range; readonly set: (g: GaitSpec, v: number) => GaitSpec }[] = PARAMETER_LIST.flatMap(({ group, key, path, parameter: p }) => {
-  const put = (g: GaitSpec, v: number, part?: string) => {
-    const next = structuredCloneGait(g);
-    const values = next[group] as unknown as Record<string, unknown>;
-    if (part) (values[key] as Record<string, number>)[part] = v;
-    else values[key] = v;
-    return next;
-  };
-  const held = HELD.find((h) => path === `timing.${h}`);
-  if (held) return [{ path, range: p.kind === 'scalar' ? p.range : DELAY_RANGE, set: (g: GaitSpec, v: number) => setTiming(g, held, v) }];
-  if (p.kind === 'scalar') return [{ path, range: p.range, set: (g: GaitSpec, v: number) => put(g, v) }];
-  return (['offset', 'amount', 'delay'] as const).map((part) => ({ path: `${path}.${part}`, range: part === 'delay' ? DELAY_RANGE : p[part], set: (g: GaitSpec, v: number) => put(g, v, part) }));
-});
+const NUMBERS: readonly { readonly path: string; readonly range: Range; readonly set: (g: GaitSpec, v: number) => GaitSpec }[] = PARAMETER_LIST.flatMap(
+  ({ group, key, path, parameter: p }) => {
+    const put = (g: GaitSpec, v: number, part?: string) => {
+      const next = structuredCloneGait(g);
+      const values = next[group] as unknown as Record<string, unknown>;
+      if (part) (values[key] as Record<string, number>)[part] = v;
+      else values[key] = v;
+      return next;
+    };
+    const held = HELD.find((h) => path === `timing.${h}`);
+    if (held) return [{ path, range: p.kind === 'scalar' ? p.range : DELAY_RANGE, set: (g: GaitSpec, v: number) => setTiming(g, held, v) }];
+    if (p.kind === 'scalar') return [{ path, range: p.range, set: (g: GaitSpec, v: number) => put(g, v) }];
+    return (['offset', 'amount', 'delay'] as const).map((part) => ({
+      path: `${path}.${part}`,
+      range: part === 'delay' ? DELAY_RANGE : p[part],
+      set: (g: GaitSpec, v: number) => put(g, v, part),
+    }));
+  },
+);
 
 /** Largest change (rad) of a knee between moments `dt` apart, and whether every number of every pose is finite. */
 function kneeSteps(gait: GaitSpec, samples: number) {

@@ -10,27 +10,30 @@ import { planSpecSchema, defaultPlan } from './plan';
 import { straightSchedule } from './straight';
 
 describe('a straight plan', () => {
-  it.each(BODY_KEYS.flatMap((body) => GAIT_KEYS.map((gait) => ({ body, gait }))))('$gait, $body: feet hold from standing to standing', ({ body: key, gait: name }) => {
-    const body = shippedBody(key);
-    const gait = presetFor(name, body);
-    for (const [steps, first] of [
-      [2, 0],
-      [5, 1],
-      [10, 0],
-    ] as const) {
-      const schedule = straightSchedule(gait, body, steps, first);
-      const solver = createSolver(body, gait, schedule);
-      const clip = sampleClip(solver, 60, name);
-      const report = reportClip(clip, ownFeet(body.sole), body.legLength);
-      // So many footprints besides the two stood on at first.
-      expect(clip.contacts!.length).toBe(steps + 2);
-      expect(report.slideMm.atFrames).toBeLessThanOrEqual(0.05);
-      expect(report.sinkMm).toBeLessThanOrEqual(0.1);
-      expect(report.stretch).toBeLessThanOrEqual(1);
-      expect(solver.report.tooFar).toBe(0);
-      expect(clip.poses.every(Number.isFinite)).toBe(true);
-    }
-  });
+  it.each(BODY_KEYS.flatMap((body) => GAIT_KEYS.map((gait) => ({ body, gait }))))(
+    '$gait, $body: feet hold from standing to standing',
+    ({ body: key, gait: name }) => {
+      const body = shippedBody(key);
+      const gait = presetFor(name, body);
+      for (const [steps, first] of [
+        [2, 0],
+        [5, 1],
+        [10, 0],
+      ] as const) {
+        const schedule = straightSchedule(gait, body, steps, first);
+        const solver = createSolver(body, gait, schedule);
+        const clip = sampleClip(solver, 60, name);
+        const report = reportClip(clip, ownFeet(body.sole), body.legLength);
+        // So many footprints besides the two stood on at first.
+        expect(clip.contacts!.length).toBe(steps + 2);
+        expect(report.slideMm.atFrames).toBeLessThanOrEqual(0.05);
+        expect(report.sinkMm).toBeLessThanOrEqual(0.1);
+        expect(report.stretch).toBeLessThanOrEqual(1);
+        expect(solver.report.tooFar).toBe(0);
+        expect(clip.poses.every(Number.isFinite)).toBe(true);
+      }
+    },
+  );
 
   it('starts and ends at rest, with both feet side by side, standing straight', () => {
     const body = shippedBody('marlo');
@@ -79,6 +82,7 @@ describe('a straight plan', () => {
   it('refuses fewer than two steps, part steps and nonsense', () => {
     const body = shippedBody('marlo');
     for (const steps of [1, 0, 2.5, NaN, -3]) expect(() => straightSchedule(presetFor('walk', body), body, steps, 0)).toThrow(RangeError);
-    for (const bad of [{ steps: 1 }, { steps: 1e6 }, { firstFoot: 'middle' }, { gait: '' }]) expect(planSpecSchema.safeParse({ ...defaultPlan(), ...bad }).success).toBe(false);
+    for (const bad of [{ steps: 1 }, { steps: 1e6 }, { firstFoot: 'middle' }, { gait: '' }])
+      expect(planSpecSchema.safeParse({ ...defaultPlan(), ...bad }).success).toBe(false);
   });
 });

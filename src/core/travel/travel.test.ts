@@ -34,15 +34,18 @@ describe('splitting and joining travel', () => {
 });
 
 describe('finding contacts and speed from the feet alone', () => {
-  it.each(ALL_CLIPS.filter((c) => c.body === 'marlo'))('$gait at $rate fps, in place and without being told: speed, stride and duty come back', ({ gait: name, rate }) => {
-    const { clip, solver } = cycleClip(presetFor(name, body), body, rate);
-    const { timing } = solver.gait;
-    const report = reportClip({ ...splitTravel(clip).inPlace, contacts: null }, feet, body.legLength);
-    expect(report.inPlace).toBe(true);
-    expect(report.travel.speedMps / timing.speed).toBeCloseTo(1, 9);
-    expect(report.timing.strideLengthM! / timing.strideLength).toBeCloseTo(1, 9);
-    for (const foot of ['left', 'right'] as const) expect(Math.abs(report.timing.dutyFactor[foot]! / timing.dutyFactor - 1)).toBeLessThan(0.025);
-  });
+  it.each(ALL_CLIPS.filter((c) => c.body === 'marlo'))(
+    '$gait at $rate fps, in place and without being told: speed, stride and duty come back',
+    ({ gait: name, rate }) => {
+      const { clip, solver } = cycleClip(presetFor(name, body), body, rate);
+      const { timing } = solver.gait;
+      const report = reportClip({ ...splitTravel(clip).inPlace, contacts: null }, feet, body.legLength);
+      expect(report.inPlace).toBe(true);
+      expect(report.travel.speedMps / timing.speed).toBeCloseTo(1, 9);
+      expect(report.timing.strideLengthM! / timing.strideLength).toBeCloseTo(1, 9);
+      for (const foot of ['left', 'right'] as const) expect(Math.abs(report.timing.dutyFactor[foot]! / timing.dutyFactor - 1)).toBeLessThan(0.025);
+    },
+  );
 
   it('does not believe contacts that the soles do not bear out', () => {
     const { clip } = cycleClip(presetFor('walk', body), body, 30);

@@ -29,7 +29,8 @@ export function toBvh({ body, clip }: ClipDocument): BvhPackage {
       name,
       parent,
       end,
-      offset: [skeleton.offsets[j * 3]!, skeleton.offsets[j * 3 + 1]!, skeleton.offsets[j * 3 + 2]!],
+      // Readers differ on whether a root's offset adds to its position channels: zero means the same to all.
+      offset: parent < 0 ? [0, 0, 0] : [skeleton.offsets[j * 3]!, skeleton.offsets[j * 3 + 1]!, skeleton.offsets[j * 3 + 2]!],
       channels: parent < 0 ? ['Xposition', 'Yposition', 'Zposition', ...ROTATIONS] : ROTATIONS,
     };
   });

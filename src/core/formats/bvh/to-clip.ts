@@ -33,7 +33,7 @@ export function fromBvh(pkg: BvhPackage, unitMetres: number, name: string): BvhM
       for (const channel of joint.channels) {
         const value = pkg.values[read++]!;
         const axis = 'XYZ'.indexOf(channel[0]!) as 0 | 1 | 2;
-        // Position channels replace the offset, as general-purpose readers agree for a root.
+        // Position channels replace the offset, as assimp takes them; a reader that adds them agrees where a root's offset is zero.
         if (channel.endsWith('position')) poses[p + axis] = value * unitMetres;
         else multiplyAxis(poses, q, poses, q, axis, toRadians(value));
       }

@@ -1,0 +1,150 @@
+import { execFile } from 'node:child_process';
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { unzipSync } from 'fflate';
+import validator from 'gltf-validator';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { PRESETS } from '../src/core/gait/presets';
+import { gaitSpecSchema } from '../src/core/gait/spec';
+import { defaultPlan } from '../src/core/steps/plan';
+
+const nimbret = join(import.meta.dirname, '..', 'nimbret');
+let folder = '';
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'nimbret-cli-'));
+});
+afterAll(() => rmSync(folder, { recursive: true, force: true }));
+
+/** Runs the command in a folder that is not the project's. */
+const run = (...args: string[]) =>
+  new Promise<{ code: number; out: string; err: string }>((resolve) => {
+    execFile(nimbret, args, { cwd: folder }, (error, out, err) => resolve({ code: error ? Number(error.code) : 0, out, err }));
+  });
+interface Check {
+  format: string;
+  frames: number;
+  unitMetres: number;
+  slideMm: { atFrames: number };
+  travel: { speedMps: number; directionDeg: number };
+  timing: { strideLengthM: number; dutyFactor: { left: number } };
+  seam: { positionM: number } | null;
+  contacts: { foot: string; from: number; to: number }[];
+}
+const check = async (file: string): Promise<Check> => JSON.parse((await run('check', file, '--json')).out) as Check;
+
+describe('nimbret make', () => {
+  it('writes a valid GLB in which check finds what was asked for', async () => {
+    const made = await run(
+      'make',
+      '--gait',
+      'walk',
+      '--set',
+      'timing.speed=1.2',
+      '--set',
+      'timing.dutyFactor=0.65',
+      '--stature',
+      '1.6',
+      '--fps',
+      '60',
+      '--out',
+      'a.glb',
+    );
+    expect(made).toMatchObject({ code: 0, err: '' });
+    const { issues } = await validator.validateBytes(new Uint8Array(readFileSync(join(folder, 'a.glb'))));
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    const found = await check('a.glb');
+    expect(found.format).toBe('nimbret.check');
+    // The stride time moves to whole frames: at 60 fps by less than 1 %.
+    expect(Math.abs(found.travel.speedMps / 1.2 - 1)).toBeLessThan(0.02);
+    expect(Math.abs(found.timing.dutyFactor.left / 0.65 - 1)).toBeLessThan(0.02);
+    expect(found.slideMm.atFrames).toBeLessThanOrEqual(0.05);
+    expect(found.contacts.map((c) => c.foot)).toEqual(['left', 'right']);
+  });
+
+  it('says what speed a stride time of no whole frames makes', async () => {
+    const made = await run('make', '--gait', 'walk', '--fps', '24', '--out', 'b.bvh');
+    expect(made.out).toContain('25.20 frames at 24 fps; 25 frames make it 1.0417 s and the speed 1.363 m/s');
+    expect((await check('b.bvh')).frames).toBe(25);
+  });
+
+  it('takes gait and body files, several cycles, and clips in place', async () => {
+    writeFileSync(join(folder, 'gait.json'), JSON.stringify(PRESETS[2]!.make()));
+    expect((await run('make', '--gait', 'gait.json', '--body', 'bosun', '--cycles', '2', '--in-place', '--fps', '30', '--out', 'c.glb')).code).toBe(0);
+    const found = await check('c.glb');
+    expect(found.contacts.length).toBe(4);
+    expect(found.travel.speedMps).toBeGreaterThan(0.4);
+  });
+
+  it.each([
+    [['--gait', 'walk', '--set', 'feet.lift=9', '--out', 'bad.glb'], /--set feet\.lift: 9 is outside 0 to 0\.6 m/],
+    [['--gait', 'walk', '--set', 'feet.lift', '--out', 'bad.glb'], /not KEY=VALUE/],
+    [['--gait', 'walk', '--out', 'bad.fbx'], /must end in \.glb or \.bvh/],
+    [['--gait', 'missing.json', '--out', 'bad.glb'], /missing\.json: cannot be read \(ENOENT\)/],
+    [['--gait', 'walk', '--stature', 'tall', '--out', 'bad.glb'], /--stature: "tall" must be a number from 0\.3 to 4/],
+    [['--gait', 'walk', '--fps', '0', '--out', 'bad.glb'], /--fps/],
+    [['--out', 'bad.glb'], /--gait is needed/],
+    [['--gait', 'walk', '--wings', '--out', 'bad.glb'], /--wings/],
+    [['--gait', 'walk', '--out', join('no', 'such', 'folder', 'bad.glb')], /cannot be written \(ENOENT\)/],
+  ])('answers bad input with status 2, a line on standard error and no file: %j', async (args, message) => {
+    const result = await run('make', ...args);
+    expect(result.code).toBe(2);
+    expect(result.err).toMatch(message);
+    expect(readdirSync(folder).some((f) => f.includes('bad'))).toBe(false);
+  });
+});
+
+describe('nimbret set, steps, gaits, check', () => {
+  it('writes a set as a folder and as a zip with a manifest', async () => {
+    expect((await run('set', '--gait', 'run', '--directions', '4', '--fps', '30', '--out', 'set')).code).toBe(0);
+    const files = readdirSync(join(folder, 'set'));
+    expect(files.filter((f) => f.endsWith('.glb')).length).toBe(4);
+    const manifest = JSON.parse(readFileSync(join(folder, 'set', 'manifest.json'), 'utf8')) as {
+      clips: { file: string; directionDeg: number; travelPerLoopM: number }[];
+    };
+    expect(manifest.clips.map((c) => c.directionDeg)).toEqual([0, 90, 180, -90]);
+    expect(manifest.clips[0]!.travelPerLoopM).toBeCloseTo(manifest.clips[2]!.travelPerLoopM, 6);
+    expect((await run('set', '--gait', 'walk', '--twins', '--format', 'bvh', '--fps', '24', '--out', 'set.zip')).code).toBe(0);
+    const entries = Object.keys(unzipSync(new Uint8Array(readFileSync(join(folder, 'set.zip')))));
+    expect(entries.filter((e) => e.endsWith('.bvh')).length).toBe(14);
+  });
+
+  it('walks a plan', async () => {
+    writeFileSync(join(folder, 'plan.json'), JSON.stringify(defaultPlan()));
+    expect((await run('steps', '--plan', 'plan.json', '--fps', '30', '--out', 'plan.glb')).code).toBe(0);
+    const found = await check('plan.glb');
+    expect(found.seam).toBeNull();
+    expect(found.contacts.length).toBe(12);
+  });
+
+  it('lists gaits, whole ones as JSON', async () => {
+    expect(
+      (await run('gaits')).out
+        .trim()
+        .split('\n')
+        .map((l) => l.split('\t')[0]),
+    ).toEqual(['walk', 'run', 'sneak']);
+    for (const { gait } of JSON.parse((await run('gaits', '--json')).out) as { gait: unknown }[]) expect(gaitSpecSchema.safeParse(gait).success).toBe(true);
+  });
+
+  it('fails a sliding file with status 1 and a broken one with status 2', async () => {
+    await run('make', '--gait', 'walk', '--fps', '30', '--out', 'slide.bvh');
+    const text = readFileSync(join(folder, 'slide.bvh'), 'utf8').split('\n');
+    const motion = text.findIndex((l) => l.startsWith('Frame Time'));
+    // A jump of 4 mm ahead in the middle of the stance.
+    for (let i = motion + 9; i < text.length - 1; i++) {
+      const numbers = text[i]!.split(' ');
+      numbers[2] = (Number(numbers[2]) + 0.004).toFixed(6);
+      text[i] = numbers.join(' ');
+    }
+    writeFileSync(join(folder, 'slide.bvh'), text.join('\n'));
+    const slid = await run('check', 'slide.bvh');
+    expect(slid.code).toBe(1);
+    expect(slid.err).toMatch(/a foot slides \d+\.\d+ mm/);
+    writeFileSync(join(folder, 'broken.bvh'), 'HIERARCHY\nROOT hips\n{');
+    const broken = await run('check', 'broken.bvh');
+    expect(broken.code).toBe(2);
+    expect(broken.err).toMatch(/broken\.bvh: line 3: expected OFFSET/);
+    expect((await run('fly')).code).toBe(2);
+  });
+});

@@ -1,0 +1,41 @@
+import { expect, type Page } from '@playwright/test';
+
+/** Makes a project of its own for a test, so that tests do not meet, and opens a station of it. */
+export async function openProject(page: Page, name: string, station = 'cycle'): Promise<string> {
+  const made = await page.request.post('/api/projects', { data: { name } });
+  const { id } = (await made.json()) as { id: string };
+  await openStation(page, id, station);
+  return id;
+}
+
+export async function openStation(page: Page, id: string, station: string): Promise<void> {
+  await page.goto(`/p/${id}/${station}`);
+  await expect(page.getByTestId('walkway').locator('canvas')).toBeVisible();
+  await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
+}
+
+/** Sets a strip's number by typing it. */
+export async function typeValue(page: Page, label: string, value: string): Promise<void> {
+  const field = page.getByRole('textbox', { name: label });
+  await field.fill(value);
+  await field.press('Enter');
+}
+
+export const numberOf = (page: Page, label: string): Promise<number> => page.getByRole('textbox', { name: label }).inputValue().then(Number);
+
+export const saved = (page: Page) => expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
+
+/** Pauses and puts the playhead at a part of the motion. */
+export async function holdAt(page: Page, part: number): Promise<void> {
+  const pause = page.getByRole('button', { name: 'Pause' });
+  if (await pause.isVisible()) await pause.click();
+  await page.getByLabel('Playhead').fill(String(part));
+  await page.waitForTimeout(400);
+}
+
+/** What the walkway shows, as the canvas's own pixels. */
+export const picture = (page: Page): Promise<string> =>
+  page
+    .getByTestId('walkway')
+    .locator('canvas')
+    .evaluate((c: HTMLCanvasElement) => c.toDataURL());

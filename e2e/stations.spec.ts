@@ -1,0 +1,105 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync, writeFileSync } from 'node:fs';
+import { expect, test } from '@playwright/test';
+import { strFromU8, unzipSync } from 'fflate';
+import validator from 'gltf-validator';
+import { ROLES } from '../src/core/body/roles';
+import { readWithAssimp, readWithBvhLoader, readWithGltfLoader } from '../src/core/testing/readers';
+import { holdAt, openProject, picture, saved } from './demo';
+
+test('ten steps: from standing, along the footholds, to standing', async ({ page }) => {
+  const id = await openProject(page, 'Steps', 'steps');
+  const rows = page.getByRole('region', { name: 'Footholds' }).locator('tbody tr');
+  await expect(rows).toHaveCount(10);
+  await expect(rows.first()).toContainText('L left');
+  await page.getByRole('button', { name: 'R right' }).click();
+  await expect(rows.first()).toContainText('R right');
+  const field = page.getByRole('textbox', { name: 'Number of steps, number' });
+  await field.fill('6');
+  await field.press('Enter');
+  await expect(rows).toHaveCount(6);
+  await page.getByRole('button', { name: 'side', exact: true }).click();
+  await holdAt(page, 0);
+  const standing = await picture(page);
+  await holdAt(page, 0.5);
+  expect(await picture(page)).not.toBe(standing);
+  await page.getByRole('combobox', { name: 'Gait of the plan' }).click();
+  await page.getByRole('option', { name: 'Run' }).click();
+  await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
+  await saved(page);
+  await page.goto(`/p/${id}/steps`);
+  await expect(rows).toHaveCount(6);
+});
+
+test('eight directions on the rose: measured, opposite ones equal, each one plays', async ({ page }) => {
+  await openProject(page, 'Directions', 'directions');
+  const rows = page.getByTestId('set-table').locator('tbody tr');
+  await expect(rows).toHaveCount(8);
+  await expect(rows.last().locator('td').nth(3)).not.toHaveText('…');
+  const cells = await rows.evaluateAll((trs) => trs.map((tr) => [...tr.querySelectorAll('td')].map((td) => td.textContent ?? '')));
+  for (const row of cells) expect(Number(row[3])).toBeLessThanOrEqual(0.05);
+  for (let i = 0; i < 4; i++) expect(cells[i]![2]).toBe(cells[i + 4]![2]);
+  await holdAt(page, 0.3);
+  const ahead = await picture(page);
+  await page.getByRole('button', { name: 'Direction 90°' }).click();
+  await page.waitForTimeout(500);
+  expect(await picture(page)).not.toBe(ahead);
+  await page.getByRole('switch', { name: 'Twins' }).click();
+  await expect(rows).toHaveCount(14);
+});
+
+test('hand-over: files are written, measured, saved, and read by other readers', async ({ page }, info) => {
+  await openProject(page, 'Hand-over', 'hand-over');
+  await page.getByRole('checkbox', { name: 'BVH' }).click();
+  for (const direction of ['45°', '135°', '-135°', '-45°']) await page.getByRole('checkbox', { name: direction, exact: true }).click();
+  await page.getByRole('button', { name: 'Write 12 files' }).click();
+  const files = page.getByTestId('files');
+  await expect(files.locator('tbody tr')).toHaveCount(12);
+  for (const slide of await files.locator('tbody tr td:nth-child(3)').allTextContents()) expect(Number(slide)).toBeLessThanOrEqual(0.05);
+  const download = page.waitForEvent('download');
+  await files.getByRole('link', { name: /Save / }).click();
+  const path = info.outputPath('pack.zip');
+  await (await download).saveAs(path);
+
+  const names = ROLES.filter((r) => r !== 'root');
+  const entries = unzipSync(new Uint8Array(readFileSync(path)));
+  const manifest = JSON.parse(strFromU8(entries['manifest.json']!)) as { clips: { file: string }[] };
+  expect(manifest.clips.map((c) => c.file).sort()).toEqual(
+    Object.keys(entries)
+      .filter((e) => e !== 'manifest.json')
+      .sort(),
+  );
+  for (const [name, bytes] of Object.entries(entries)) {
+    if (name.endsWith('.glb')) {
+      const { issues } = await validator.validateBytes(bytes);
+      expect([name, issues.numErrors, issues.numWarnings]).toEqual([name, 0, 0]);
+      const bvh = entries[name.replace('.glb', '.bvh')]!;
+      // Three readers and two formats agree on where every joint is.
+      const one = (await readWithGltfLoader(bytes, names))(5, 30);
+      for (const other of [
+        readWithBvhLoader(strFromU8(bvh), names)(5, 30),
+        readWithAssimp(bytes, '.glb', names)(5, 30),
+        readWithAssimp(bvh, '.bvh', names)(5, 30),
+      ])
+        for (const joint of names) for (let k = 0; k < 3; k++) expect(Math.abs(other.get(joint)![k]! - one.get(joint)![k]!)).toBeLessThan(2e-5);
+      const file = info.outputPath('clip.glb');
+      writeFileSync(file, bytes);
+      const checked = JSON.parse(execFileSync('./nimbret', ['check', file, '--json'], { encoding: 'utf8' })) as { slideMm: { atFrames: number } };
+      expect(checked.slideMm.atFrames).toBeLessThanOrEqual(0.05);
+    }
+  }
+});
+
+test('hand-over can be cancelled and remembers its choices', async ({ page }) => {
+  const id = await openProject(page, 'Cancel', 'hand-over');
+  await page.getByRole('combobox', { name: 'Frame rate' }).click();
+  await page.getByRole('option', { name: '120 frames a second' }).click();
+  await page.getByRole('button', { name: 'in place' }).click();
+  await saved(page);
+  await page.getByRole('button', { name: /^Write / }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByText('Stopped. Nothing was written.')).toBeVisible();
+  await page.goto(`/p/${id}/hand-over`);
+  await expect(page.getByRole('combobox', { name: 'Frame rate' })).toHaveText('120 frames a second');
+  await expect(page.getByRole('button', { name: 'in place' })).toHaveAttribute('aria-pressed', 'true');
+});

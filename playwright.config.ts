@@ -1,0 +1,36 @@
+import { defineConfig } from '@playwright/test';
+
+const port = process.env.NIMBRET_PORT ?? '4190';
+
+export default defineConfig({
+  testDir: 'e2e',
+  outputDir: '.nimbret/test/playwright',
+  fullyParallel: false,
+  workers: 1,
+  timeout: 90_000,
+  expect: { timeout: 15_000 },
+  reporter: [['list'], ['json']],
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+      ],
+    },
+  },
+  webServer: {
+    command: `node node_modules/next/dist/bin/next start -H 127.0.0.1 -p ${port}`,
+    url: `http://127.0.0.1:${port}/api/projects`,
+    env: { NEXT_TELEMETRY_DISABLED: '1' },
+    timeout: 60_000,
+  },
+});

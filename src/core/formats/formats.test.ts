@@ -1,0 +1,107 @@
+import validator from 'gltf-validator';
+import { describe, expect, it } from 'vitest';
+import { ROLES } from '../body/roles';
+import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
+import { checkFile } from '../check/check';
+import { cycleMotion, makeClip, planMotion } from '../handover/motions';
+import { defaultPlan } from '../steps/plan';
+import { ALL_CLIPS, presetFor, shippedBody } from '../testing/cast';
+import { readWithAssimp, readWithBvhLoader, readWithGltfLoader, type Reader } from '../testing/readers';
+import type { ClipDocument } from './clip-info';
+import { EXPORT_FORMATS } from './format';
+
+const [glb, bvh] = EXPORT_FORMATS as [(typeof EXPORT_FORMATS)[number], (typeof EXPORT_FORMATS)[number]];
+const documentOf = (gait: string, body: 'marlo' | 'pip' | 'bosun', rate: number, inPlace = false): ClipDocument => {
+  const b = shippedBody(body);
+  return makeClip(cycleMotion(presetFor(gait, b)), b, rate, { inPlace }).document;
+};
+const JOINTS = ROLES.filter((r) => r !== 'root');
+
+/** Largest distance (m) between our joints and a reader's over some frames. */
+function disagreement({ clip }: ClipDocument, reader: Reader): number {
+  const world = createWorldPose(clip.skeleton);
+  const size = poseSize(clip.skeleton);
+  let most = 0;
+  for (const frame of [0, 1, 7, Math.floor(clip.frames / 2), clip.frames - 1]) {
+    forwardKinematics(clip.skeleton, clip.poses, frame * size, world);
+    const theirs = reader(frame, clip.rate);
+    expect(theirs.size).toBe(JOINTS.length);
+    for (const role of JOINTS) {
+      const j = ROLES.indexOf(role);
+      const [x, y, z] = theirs.get(role)!;
+      most = Math.max(most, Math.hypot(x - world.positions[j * 3]!, y - world.positions[j * 3 + 1]!, z - world.positions[j * 3 + 2]!));
+    }
+  }
+  return most;
+}
+
+describe('GLB (glTF 2.0)', () => {
+  it.each(ALL_CLIPS)('$gait, $body, $rate fps: the Khronos validator finds nothing', async ({ gait, body, rate }) => {
+    const bytes = await glb.encode(documentOf(gait, body, rate));
+    const { issues } = await validator.validateBytes(bytes);
+    expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+  });
+
+  it('validates a plan and a clip in place as well', async () => {
+    const body = shippedBody('pip');
+    for (const document of [
+      makeClip(planMotion(defaultPlan(), presetFor('walk', body)), body, 30, { inPlace: false }).document,
+      documentOf('run', 'bosun', 30, true),
+    ]) {
+      const { issues } = await validator.validateBytes(await glb.encode(document));
+      expect([issues.numErrors, issues.numWarnings]).toEqual([0, 0]);
+    }
+  });
+
+  it.each(['walk', 'run', 'sneak'])('%s: three.js GLTFLoader sees our joints to 1e-5 m', async (gait) => {
+    const document = documentOf(gait, 'bosun', 30);
+    expect(disagreement(document, await readWithGltfLoader(await glb.encode(document), JOINTS))).toBeLessThan(1e-5);
+  });
+
+  it.each(['walk', 'run', 'sneak'])('%s: assimp sees our joints to 1e-5 m', async (gait) => {
+    const document = documentOf(gait, 'pip', 24);
+    expect(disagreement(document, readWithAssimp(await glb.encode(document), '.glb', JOINTS))).toBeLessThan(1e-5);
+  });
+
+  it('is the same bytes for the same document', async () => {
+    expect(Buffer.from(await glb.encode(documentOf('walk', 'marlo', 24))).equals(Buffer.from(await glb.encode(documentOf('walk', 'marlo', 24))))).toBe(true);
+  });
+});
+
+describe('BVH', () => {
+  it.each(['walk', 'run', 'sneak'])('%s: three.js BVHLoader sees our joints to 1e-5 m', async (gait) => {
+    const document = documentOf(gait, 'marlo', 30);
+    expect(disagreement(document, readWithBvhLoader(Buffer.from(await bvh.encode(document)).toString(), JOINTS))).toBeLessThan(1e-5);
+  });
+
+  it.each(['walk', 'run', 'sneak'])('%s: assimp sees our joints to 1e-5 m', async (gait) => {
+    const document = documentOf(gait, 'bosun', 30);
+    expect(disagreement(document, readWithAssimp(await bvh.encode(document), '.bvh', JOINTS))).toBeLessThan(1e-5);
+  });
+});
+
+describe('files read back', () => {
+  it.each(ALL_CLIPS)('$gait, $body, $rate fps: held feet, closed loop, and stride, speed, duty within 2 %', async ({ gait, body, rate }) => {
+    const b = shippedBody(body);
+    for (const inPlace of [false, true]) {
+      const made = makeClip(cycleMotion(presetFor(gait, b)), b, rate, { inPlace });
+      const { timing } = made.solver.gait;
+      const [check] = await checkFile(await glb.encode(made.document), 'clip.glb');
+      expect(check!.slideMm.atFrames).toBeLessThanOrEqual(0.05);
+      expect(check!.sinkMm).toBeLessThanOrEqual(0.1);
+      expect(check!.seam!.positionM).toBeLessThanOrEqual(1e-6);
+      const near = (got: number | null, asked: number) => expect(Math.abs(got! / asked - 1)).toBeLessThan(0.02);
+      near(check!.travel.speedMps, timing.speed);
+      near(check!.timing.strideLengthM, timing.strideLength);
+      near(check!.timing.dutyFactor.left, timing.dutyFactor);
+      near(check!.timing.dutyFactor.right, timing.dutyFactor);
+      expect(check!.contacts.length).toBe(2);
+      // BVH tells nothing but motion: contacts are found from the feet, duty to within 3 %.
+      const [seen] = await checkFile(await bvh.encode(made.document), 'clip.bvh');
+      expect(seen!.slideMm.atFrames).toBeLessThanOrEqual(0.05);
+      near(seen!.travel.speedMps, timing.speed);
+      near(seen!.timing.strideLengthM, timing.strideLength);
+      for (const foot of ['left', 'right'] as const) expect(Math.abs(seen!.timing.dutyFactor[foot]! / timing.dutyFactor - 1)).toBeLessThan(0.03);
+    }
+  });
+});

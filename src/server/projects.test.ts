@@ -1,0 +1,112 @@
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { QueryTypes } from 'sequelize';
+import { fitGait } from '@/core/gait/fit';
+import type { GaitSpec } from '@/core/gait/spec';
+import type { Item } from '@/core/project/items';
+import { databaseUrl } from './config';
+import { migrate, openDatabase, type Database } from './database';
+import { Problem } from './problem';
+import { createProject, deleteProject, duplicateProject, ensureDemoProject, listProjects, loadProject, restoreProject, saveItem } from './projects';
+
+/** A real MariaDB, in the database `nimbret_test` beside the one of NIMBRET_DATABASE_URL, whose tables are never touched. */
+let db: Database;
+beforeAll(async () => {
+  db = openDatabase(databaseUrl().replace(/\/[^/]*$/, '/nimbret_test'));
+  await db.sequelize.getQueryInterface().dropAllTables();
+  await migrate(db);
+});
+afterAll(async () => {
+  await db.sequelize.getQueryInterface().dropAllTables();
+  await db.sequelize.close();
+});
+
+const problemOf = async (run: Promise<unknown>): Promise<Problem> => {
+  const error = await run.then(
+    () => null,
+    (e: unknown) => e,
+  );
+  if (!(error instanceof Problem)) throw new Error(`expected a problem, got ${String(error)}`);
+  return error;
+};
+
+describe('projects in MariaDB', () => {
+  let id = '';
+  let items: Item[] = [];
+  const of = (kind: Item['kind']) => items.find((i) => i.kind === kind)!;
+  beforeEach(async () => {
+    id = (await createProject(db, 'Harbour steps')).id;
+    items = await loadProject(db, id);
+  });
+
+  it('migrate once; a second run changes nothing', async () => {
+    expect(await migrate(db)).toEqual([]);
+  });
+
+  it('start with three bodies, three gaits, a plan, a set and a hand-over, all valid', () => {
+    expect(items.map((i) => i.kind)).toEqual(['project', 'body', 'body', 'body', 'gait', 'gait', 'gait', 'plan', 'set', 'asset']);
+    expect(items.every((i) => i.version === 1)).toBe(true);
+  });
+
+  it('save with the version that was read, and write a revision every time', async () => {
+    const gait = of('gait') as Item<'gait'>;
+    const next: GaitSpec = { ...fitGait(gait.spec, gait.spec.legLength), name: 'Quicker' };
+    expect(await saveItem(db, id, 'gait', gait.id, 1, next)).toEqual({ version: 2 });
+    expect(await saveItem(db, id, 'gait', gait.id, 2, { ...next, name: 'Quicker still' })).toEqual({ version: 3 });
+    const rows = await db.sequelize.query<{ version: number }>('SELECT version FROM revisions WHERE itemId = ? ORDER BY version', {
+      replacements: [gait.id],
+      type: QueryTypes.SELECT,
+    });
+    expect(rows.map((r) => r.version)).toEqual([1, 2, 3]);
+    expect((await loadProject(db, id)).find((i) => i.id === gait.id)).toMatchObject({ version: 3, spec: { name: 'Quicker still' } });
+  });
+
+  it('refuse a save over a newer version and change nothing', async () => {
+    const plan = of('plan') as Item<'plan'>;
+    await saveItem(db, id, 'plan', plan.id, 1, { ...plan.spec, steps: 12 });
+    const problem = await problemOf(saveItem(db, id, 'plan', plan.id, 1, { ...plan.spec, steps: 99 }));
+    expect([problem.status, problem.more.version]).toEqual([409, 2]);
+    expect((await loadProject(db, id)).find((i) => i.id === plan.id)!.spec).toMatchObject({ steps: 12 });
+  });
+
+  it('let only one of two saves at the same moment through', async () => {
+    const plan = of('plan') as Item<'plan'>;
+    const both = await Promise.allSettled([8, 9].map((steps) => saveItem(db, id, 'plan', plan.id, 1, { ...plan.spec, steps })));
+    expect(both.filter((r) => r.status === 'fulfilled').length).toBe(1);
+  });
+
+  it('refuse specs that do not fit their schema, unknown items, and items of other projects', async () => {
+    const plan = of('plan') as Item<'plan'>;
+    expect((await problemOf(saveItem(db, id, 'plan', plan.id, 1, { ...plan.spec, steps: 1 }))).status).toBe(422);
+    expect((await problemOf(saveItem(db, id, 'plan', 'nobody', 1, plan.spec))).status).toBe(404);
+    const other = await createProject(db, 'Other');
+    expect((await problemOf(saveItem(db, other.id, 'plan', plan.id, 1, plan.spec))).status).toBe(404);
+    expect((await problemOf(loadProject(db, "x' OR 1=1 --"))).status).toBe(404);
+  });
+
+  it('duplicate with new ids that still belong together', async () => {
+    const copy = await duplicateProject(db, id);
+    const copied = await loadProject(db, copy.id);
+    expect(copy.name).toBe('Harbour steps (copy)');
+    expect(copied.some((c) => items.some((i) => i.id === c.id))).toBe(false);
+    const plan = copied.find((c) => c.kind === 'plan') as Item<'plan'>;
+    const project = copied[0] as Item<'project'>;
+    expect(copied.find((c) => c.id === project.spec.body)!.kind).toBe('body');
+    expect(plan.spec.gait === 'walk' || copied.some((c) => c.id === plan.spec.gait)).toBe(true);
+  });
+
+  it('disappear when deleted and come back when restored', async () => {
+    await deleteProject(db, id);
+    expect((await listProjects(db)).some((p) => p.id === id)).toBe(false);
+    expect((await problemOf(loadProject(db, id))).status).toBe(404);
+    expect((await problemOf(saveItem(db, id, 'plan', of('plan').id, 1, of('plan').spec))).status).toBe(404);
+    await restoreProject(db, id);
+    expect((await loadProject(db, id)).length).toBe(items.length);
+  });
+
+  it('make the demo once', async () => {
+    const first = await ensureDemoProject(db);
+    expect((await ensureDemoProject(db)).id).toBe(first.id);
+    const demo = await loadProject(db, first.id);
+    expect(demo.filter((i) => i.kind === 'gait').map((i) => i.spec.name)).toContain('Past the terns');
+  });
+});

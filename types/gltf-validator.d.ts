@@ -1,0 +1,7 @@
+/** The part of the Khronos glTF validator's interface that the tests use. */
+declare module 'gltf-validator' {
+  const validator: {
+    validateBytes(bytes: Uint8Array): Promise<{ issues: { numErrors: number; numWarnings: number; messages: unknown[] } }>;
+  };
+  export default validator;
+}
