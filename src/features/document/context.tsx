@@ -10,8 +10,12 @@ const DocumentContext = createContext<DocumentStore | null>(null);
 
 /** Holds one project's document for everything below and saves it. */
 export function DocumentProvider({ items, children }: { items: readonly Item[]; children: ReactNode }) {
-  const [store] = useState(() => createDocument(items, loadHistory(items)));
-  useEffect(() => startAutosave(store), [store]);
+  const [store] = useState(() => createDocument(items));
+  useEffect(() => {
+    // Only now: the server knows no undo steps, and the first picture must be the one it sent.
+    if (store.getState().undo.length === 0) store.setState(loadHistory(items));
+    return startAutosave(store);
+  }, [store, items]);
   return <DocumentContext.Provider value={store}>{children}</DocumentContext.Provider>;
 }
 

@@ -9,7 +9,7 @@ import { createDocument, editItem, redo, undo } from './store';
 
 let n = 0;
 const items = newProjectItems('project-1', 'Test', () => `id-${++n}`).map((i) => ({ ...i, version: 1 })) as Item[];
-const open = () => createDocument(items, { undo: [], redo: [] });
+const open = () => createDocument(items);
 const gaitId = items.find((i) => i.kind === 'gait')!.id;
 const planId = items.find((i) => i.kind === 'plan')!.id;
 const steps = (store: ReturnType<typeof open>) => soleItem(store.getState(), 'plan').spec.steps;

@@ -28,14 +28,14 @@ export interface DocumentState {
 
 export type DocumentStore = StoreApi<DocumentState>;
 
-export function createDocument(items: readonly Item[], history: { undo: readonly Step[]; redo: readonly Step[] }): DocumentStore {
+export function createDocument(items: readonly Item[]): DocumentStore {
   return createStore<DocumentState>(() => ({
     projectId: items[0]!.id,
     order: items.map((i) => i.id),
     specs: Object.fromEntries(items.map((i) => [i.id, i.spec])),
     meta: Object.fromEntries(items.map((i) => [i.id, { kind: i.kind, version: i.version }])),
-    undo: history.undo,
-    redo: history.redo,
+    undo: [],
+    redo: [],
     dirty: [],
     save: { kind: 'saved' },
   }));

@@ -30,7 +30,8 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
     <>
       <ButtonBase
         data-testid="slide-gauge"
-        aria-label={`Slide gauge: ${slide === null ? 'measuring' : `${slide.toFixed(1)} millimetres`}, ${words}. Opens the contacts.`}
+        title="Slide of the planted feet; opens the contacts"
+        aria-haspopup="dialog"
         onClick={(e) => setAnchor(e.currentTarget)}
         sx={{
           display: 'flex',

@@ -42,10 +42,10 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
         <Button variant="outlined" aria-keyshortcuts="Space" onClick={() => togglePlay(clock, motion)} sx={{ minWidth: 64 }}>
           {session.playing ? 'Pause' : 'Play'}
         </Button>
-        <Button aria-label="One frame back" title="One frame back ( , )" onClick={() => stepFrame(clock, motion, -1)} sx={{ minWidth: 30 }}>
+        <Button aria-label="−1, one frame back" title="One frame back ( , )" onClick={() => stepFrame(clock, motion, -1)} sx={{ minWidth: 30 }}>
           −1
         </Button>
-        <Button aria-label="One frame on" title="One frame on ( . )" onClick={() => stepFrame(clock, motion, 1)} sx={{ minWidth: 30 }}>
+        <Button aria-label="+1, one frame on" title="One frame on ( . )" onClick={() => stepFrame(clock, motion, 1)} sx={{ minWidth: 30 }}>
           +1
         </Button>
         <Box

@@ -56,6 +56,7 @@ export const theme = createTheme({
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiTooltip: { defaultProps: { enterDelay: 350, arrow: true, placement: 'left' } },
     MuiTableCell: { styleOverrides: { root: { ...numerals, padding: '4px 8px', borderColor: 'var(--mui-palette-divider)' }, head: { fontWeight: 600 } } },
+    MuiToggleButton: { styleOverrides: { root: { color: 'var(--mui-palette-text-secondary)', borderColor: 'var(--mui-palette-divider)' } } },
     MuiTextField: { defaultProps: { size: 'small' } },
     MuiSelect: { defaultProps: { size: 'small' } },
   },
