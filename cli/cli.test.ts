@@ -6,7 +6,7 @@ import { unzipSync } from 'fflate';
 import validator from 'gltf-validator';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PRESETS } from '../src/core/gait/presets';
-import { gaitSpecSchema } from '../src/core/gait/spec';
+import { gaitSpecSchema } from '../src/core/gait/schema';
 import { defaultPlan } from '../src/core/steps/plan';
 
 const nimbret = join(import.meta.dirname, '..', 'nimbret');

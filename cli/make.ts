@@ -1,4 +1,5 @@
 import { checkFile } from '../src/core/check/check';
+import { encodeClip } from '../src/core/formats/encode';
 import { cycleMotion, makeClip } from '../src/core/handover/motions';
 import { formatOf, MOTION_OPTIONS, parseOptions, readBody, readGait, readNumber, writeWhole } from './input';
 import { summary } from './report';
@@ -12,7 +13,7 @@ export async function makeCommand(args: string[]): Promise<number> {
   const body = await readBody(values.body, values.stature);
   const gait = await readGait(values.gait, values.set, body);
   const { document, notes } = makeClip(cycleMotion(gait), body, rate, { inPlace: values['in-place'] ?? false, cycles });
-  const bytes = await format.encode(document);
+  const bytes = await encodeClip(format, document);
   const [check] = await checkFile(bytes, values.out!);
   await writeWhole(values.out!, bytes);
   process.stdout.write(`${values.out}: ${summary(check!)}\n`);

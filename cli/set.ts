@@ -1,6 +1,6 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { defaultSet } from '../src/core/directions/set';
+import { defaultSet } from '../src/core/directions/spec';
 import { EXPORT_FORMATS } from '../src/core/formats/format';
 import { setMotions } from '../src/core/handover/motions';
 import { manifestOf, packMotions, zipPack } from '../src/core/handover/pack';

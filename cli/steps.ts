@@ -1,4 +1,5 @@
 import { checkFile } from '../src/core/check/check';
+import { encodeClip } from '../src/core/formats/encode';
 import { decodePlan } from '../src/core/formats/json/decode';
 import { makeClip, planMotion } from '../src/core/handover/motions';
 import { decoded, formatOf, InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readInput, readNumber, writeWhole } from './input';
@@ -16,7 +17,7 @@ export async function stepsCommand(args: string[]): Promise<number> {
   const body = await readBody(values.body, values.stature);
   const gait = await readGait(values.gait ?? plan.gait, values.set, body);
   const { document, notes } = makeClip(planMotion(plan, gait), body, rate, { inPlace: values['in-place'] ?? false });
-  const bytes = await format.encode(document);
+  const bytes = await encodeClip(format, document);
   const [check] = await checkFile(bytes, values.out!);
   await writeWhole(values.out!, bytes);
   process.stdout.write(`${values.out}: ${summary(check!)}\n`);

@@ -1,5 +1,6 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { strFromU8, unzipSync } from 'fflate';
 import validator from 'gltf-validator';
@@ -84,7 +85,9 @@ test('hand-over: files are written, measured, saved, and read by other readers',
         for (const joint of names) for (let k = 0; k < 3; k++) expect(Math.abs(other.get(joint)![k]! - one.get(joint)![k]!)).toBeLessThan(2e-5);
       const file = info.outputPath('clip.glb');
       writeFileSync(file, bytes);
-      const checked = JSON.parse(execFileSync('./nimbret', ['check', file, '--json'], { encoding: 'utf8' })) as { slideMm: { atFrames: number } };
+      const checked = JSON.parse(execFileSync(join(process.cwd(), 'nimbret'), ['check', file, '--json'], { encoding: 'utf8' })) as {
+        slideMm: { atFrames: number };
+      };
       expect(checked.slideMm.atFrames).toBeLessThanOrEqual(0.05);
     }
   }

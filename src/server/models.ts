@@ -15,7 +15,7 @@ export interface ItemRow extends Model<InferAttributes<ItemRow>, InferCreationAt
 }
 
 /** A saved state of an item. */
-export interface RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
+interface RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
   id: CreationOptional<number>;
   kind: ItemKind;
   itemId: string;
@@ -25,7 +25,7 @@ export interface RevisionRow extends Model<InferAttributes<RevisionRow>, InferCr
   createdAt: CreationOptional<Date>;
 }
 
-export const TABLES: { readonly [K in ItemKind]: string } = { project: 'projects', body: 'bodies', gait: 'gaits', plan: 'plans', set: 'sets', asset: 'assets' };
+const TABLES: { readonly [K in ItemKind]: string } = { project: 'projects', body: 'bodies', gait: 'gaits', plan: 'plans', set: 'sets', asset: 'assets' };
 
 export interface Models {
   readonly items: { readonly [K in ItemKind]: ModelStatic<ItemRow> };

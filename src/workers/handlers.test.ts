@@ -1,7 +1,7 @@
 import { unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_BODIES } from '@/core/body/spec';
-import { defaultSet } from '@/core/directions/set';
+import { defaultSet } from '@/core/directions/spec';
 import { defaultGait } from '@/core/gait/spec';
 import { defaultHandover } from '@/core/handover/spec';
 import { defaultPlan } from '@/core/steps/plan';

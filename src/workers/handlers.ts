@@ -78,7 +78,7 @@ async function pack(request: WorkerCalls['pack']['request'], tell: Tell): Promis
   const told = files.map((f) => ({ name: f.name, size: f.bytes.byteLength, check: f.check, notes: f.notes }));
   if (files.length === 1) {
     const file = files[0]!;
-    return { name: file.name, mime: file.name.endsWith('.glb') ? 'model/gltf-binary' : 'text/plain', bytes: file.bytes, files: told };
+    return { name: file.name, mime: formats[0]!.mime, bytes: file.bytes, files: told };
   }
   return { name: `${body.spec.name.toLowerCase().replace(/\W+/g, '-')}-hand-over.zip`, mime: 'application/zip', bytes: zipPack(files, body), files: told };
 }

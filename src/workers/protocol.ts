@@ -1,6 +1,6 @@
 import type { BodySpec } from '@/core/body/spec';
 import type { CheckResult } from '@/core/check/check';
-import type { SetSpec } from '@/core/directions/set';
+import type { SetSpec } from '@/core/directions/spec';
 import type { GaitSpec } from '@/core/gait/spec';
 import type { HandoverSpec } from '@/core/handover/spec';
 import type { ClipReport } from '@/core/measure/report';

@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { cycleClip } from '../clip/sample';
-import { gaitSpecSchema } from '../gait/spec';
+import { gaitSpecSchema } from '../gait/schema';
 import { ownFeet } from '../measure/foot-model';
 import { reportClip } from '../measure/report';
 import { toDegrees } from '../math/scalar';
 import { GAIT_KEYS, presetFor, shippedBody } from '../testing/cast';
-import { defaultSet, setMembers, setSpecSchema } from './set';
+import { defaultSet, setSpecSchema } from './spec';
+import { setMembers } from './set';
 
 const body = shippedBody('marlo');
 

@@ -3,7 +3,7 @@ import type { Clip } from '../clip/clip';
 import { splitTravel } from '../travel/split';
 
 /** What a written clip says about itself besides its motion; SI units, direction in degrees (left positive). */
-export interface ClipInfo {
+interface ClipInfo {
   readonly name: string;
   readonly rate: number;
   readonly frames: number;

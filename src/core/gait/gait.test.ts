@@ -4,7 +4,8 @@ import { assign } from './assign';
 import { fitGait } from './fit';
 import { PARAMETER_LIST } from './parameters';
 import { PRESETS } from './presets';
-import { defaultGait, gaitSpecSchema } from './spec';
+import { gaitSpecSchema } from './schema';
+import { defaultGait } from './spec';
 import { fitToFrames, froude, setTiming, wholeFrames } from './timing';
 
 describe('the parameter table', () => {

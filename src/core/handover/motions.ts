@@ -1,7 +1,8 @@
 import type { Body } from '../body/body';
 import { LEFT, RIGHT } from '../body/roles';
 import { sampleClip } from '../clip/sample';
-import { setMembers, type SetSpec } from '../directions/set';
+import type { SetSpec } from '../directions/spec';
+import { setMembers } from '../directions/set';
 import { clipDocument, type ClipDocument } from '../formats/clip-info';
 import type { GaitSpec } from '../gait/spec';
 import { fitToFrames } from '../gait/timing';

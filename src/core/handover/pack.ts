@@ -1,6 +1,7 @@
 import { strToU8, zipSync, type Zippable } from 'fflate';
 import type { Body } from '../body/body';
 import { checkFile, type CheckResult } from '../check/check';
+import { encodeClip } from '../formats/encode';
 import type { ExportFormat } from '../formats/format';
 import { makeClip, type Motion } from './motions';
 
@@ -36,7 +37,7 @@ export async function packMotions(motions: readonly Motion[], body: Body, option
     for (const format of options.formats) {
       const name = `${stem}${format.extension}`;
       if (options.onProgress?.(files.length, total, name) === false) return null;
-      const bytes = await format.encode(document);
+      const bytes = await encodeClip(format, document);
       const check = (await checkFile(bytes, name))[0]!;
       files.push({ name, bytes, check, notes, directionDeg: document.info.direction });
     }
@@ -46,7 +47,7 @@ export async function packMotions(motions: readonly Motion[], body: Body, option
 }
 
 /** File name by the pattern body_gait_direction_speed. */
-export function fileStem(body: string, gait: string, directionDeg: number, speed: number): string {
+function fileStem(body: string, gait: string, directionDeg: number, speed: number): string {
   const word = (s: string) =>
     s
       .normalize('NFKD')

@@ -10,15 +10,6 @@ export function quinticHermite(p0: number, v0: number, p1: number, v1: number, d
   return p0 + a * u + u3 * (10 * d - 6 * a - 4 * b + u * (-15 * d + 8 * a + 7 * b + u * (6 * d - 3 * a - 3 * b)));
 }
 
-/** Derivative of `quinticHermite` with respect to time. */
-export function quinticHermiteRate(p0: number, v0: number, p1: number, v1: number, duration: number, u: number): number {
-  const d = p1 - p0,
-    a = v0 * duration,
-    b = v1 * duration;
-  const u2 = u * u;
-  return (a + u2 * (3 * (10 * d - 6 * a - 4 * b) + u * (4 * (-15 * d + 8 * a + 7 * b) + u * 5 * (6 * d - 3 * a - 3 * b)))) / duration;
-}
-
 /** Cubic with values p0, p1 and tangents m0, m1 per unit of u. */
 export function cubicHermite(p0: number, m0: number, p1: number, m1: number, u: number): number {
   const d = p1 - p0;

@@ -103,7 +103,7 @@ export function slerp(out: Numbers, o: number, a: Numbers, i: number, b: Numbers
   normalise(out, o);
 }
 
-export function normalise(out: Numbers, o: number): void {
+function normalise(out: Numbers, o: number): void {
   const n = Math.hypot(out[o]!, out[o + 1]!, out[o + 2]!, out[o + 3]!);
   if (!(n > 0)) return setIdentity(out, o);
   for (let k = 0; k < 4; k++) out[o + k] = out[o + k]! / n;

@@ -24,7 +24,7 @@ export function ownFeet(sole: Sole): readonly FootModel[] {
 }
 
 /** A leg with joints [hip, knee, ankle, toes] whose feet point along +Z in the rest pose. */
-export function footModel(name: SideName, [hip, knee, ankle, toes]: readonly [number, number, number, number], sole: Sole): FootModel {
+function footModel(name: SideName, [hip, knee, ankle, toes]: readonly [number, number, number, number], sole: Sole): FootModel {
   return {
     name,
     hip,

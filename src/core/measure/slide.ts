@@ -14,7 +14,7 @@ export interface ContactSlide {
 /** A sole point within this of the lowest one (m) counts as a pivot. */
 const PIVOT_EPS_M = 2e-5;
 /** Samples per frame for what happens between frames. */
-export const SUBSTEPS = 4;
+const SUBSTEPS = 4;
 
 /**
  * Slide of each contact: the largest distance a pivot of the sole (heel, ball or toe tip, whichever is lowest) moves while

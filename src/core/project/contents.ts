@@ -1,6 +1,6 @@
 import { createBody } from '../body/body';
 import { SHIPPED_BODIES, type BodySpec } from '../body/spec';
-import { defaultSet } from '../directions/set';
+import { defaultSet } from '../directions/spec';
 import { fitGait } from '../gait/fit';
 import { PRESETS, findPreset } from '../gait/presets';
 import type { GaitSpec } from '../gait/spec';

@@ -1,12 +1,13 @@
 import { z } from 'zod';
 import { bodySpecSchema, type BodySpec } from '../body/spec';
-import { setSpecSchema, type SetSpec } from '../directions/set';
-import { gaitSpecSchema, type GaitSpec } from '../gait/spec';
+import { setSpecSchema, type SetSpec } from '../directions/spec';
+import { gaitSpecSchema } from '../gait/schema';
+import type { GaitSpec } from '../gait/spec';
 import { handoverSpecSchema, type HandoverSpec } from '../handover/spec';
 import { planSpecSchema, type PlanSpec } from '../steps/plan';
 
 /** The project's own record: its name and what is being worked on. */
-export const projectSpecSchema = z.strictObject({
+const projectSpecSchema = z.strictObject({
   format: z.literal('nimbret.project'),
   version: z.literal(1),
   name: z.string().trim().min(1).max(80),

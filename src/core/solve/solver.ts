@@ -1,6 +1,5 @@
 import type { Body } from '../body/body';
 import { JOINT, SIDES, UPPER_LEG, type Side } from '../body/roles';
-import { poseSize } from '../body/skeleton';
 import type { GaitSpec } from '../gait/spec';
 import { flatGround, type Ground } from '../ground/ground';
 import { multiplyAxis, multiplyConjugate, setAxis, setIdentity, type Numbers } from '../math/quaternion';
@@ -14,7 +13,7 @@ import type { Demand } from './stance';
 import { createUpperBody } from './upper-body';
 
 /** What a solver found out while preparing and solving; lengths in metres. */
-export interface SolveReport {
+interface SolveReport {
   /** How far the hips were taken down as a whole so that both legs reach through the flights of a run. */
   readonly lowered: number;
   /** Farthest any leg's target lay out of reach, over all poses solved so far (positive too far, negative too near). */
@@ -161,6 +160,3 @@ function shortestRoom(schedule: Schedule, roomAt: (t: number) => number): number
   for (let i = 0; i < n; i++) least = Math.min(least, roomAt((schedule.duration * i) / n));
   return least;
 }
-
-/** Numbers in one of the solver's poses. */
-export const solverPoseSize = (body: Body): number => poseSize(body.skeleton);

@@ -27,7 +27,7 @@ export interface Stance {
 }
 
 /** Sole pitch by style alone at `t` seconds: landing pitch to flat, flat, heel rising to the leaving pitch. */
-export function styledPitch(hold: Foothold, t: number): number {
+function styledPitch(hold: Foothold, t: number): number {
   const early = clamp(1 - (t - hold.landing) / hold.flatAfter, 0, 1);
   const late = clamp(1 - (hold.leaving - t) / hold.riseFor, 0, 1);
   return hold.landingPitch * early * early + hold.leavingPitch * late * late;

@@ -8,7 +8,7 @@ import { createSolver, type Solver } from '../solve/solver';
 
 export const BODY_KEYS = Object.keys(SHIPPED_BODIES) as ShippedBody[];
 export const GAIT_KEYS = ['walk', 'run', 'sneak'] as const;
-export const RATES = [24, 30, 60] as const;
+const RATES = [24, 30, 60] as const;
 
 export const shippedBody = (key: ShippedBody): Body => createBody(SHIPPED_BODIES[key]);
 export const presetFor = (key: string, body: Body): GaitSpec => fitGait(findPreset(key)!.make(), body.legLength);

@@ -37,7 +37,7 @@ export const WALKING_CURVES = {
 } as const;
 
 /** Smooth periodic curve through the points (cubic with finite-difference tangents); percent in, degrees out. */
-export function curveAt(points: readonly (readonly [number, number])[], percent: number): number {
+function curveAt(points: readonly (readonly [number, number])[], percent: number): number {
   const n = points.length;
   const at = (i: number): readonly [number, number] => {
     const k = ((i % n) + n) % n;

@@ -7,7 +7,7 @@ import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 
 /** Joint positions (m, world) by name at one frame, as a reader that is not ours sees them. */
-export type Positions = ReadonlyMap<string, readonly [number, number, number]>;
+type Positions = ReadonlyMap<string, readonly [number, number, number]>;
 export type Reader = (frame: number, rate: number) => Positions;
 
 function posed(root: Object3D, clip: AnimationClip, names: readonly string[]): Reader {

@@ -3,7 +3,7 @@ import type { Clip } from '../clip/clip';
 import { multiply, multiplyConjugate, rotate, setAxis } from '../math/quaternion';
 
 /** Travel of a clip's root: x, z (m) and yaw (rad) per frame, and what one loop adds. */
-export interface TravelTrack {
+interface TravelTrack {
   readonly rate: number;
   /** frames × 3 numbers: x, z, yaw. */
   readonly values: Float64Array;

@@ -25,6 +25,5 @@ export function useGait(id: string): GaitSpec {
 
 export const usePlan = () => useDocument((s) => soleItem(s, 'plan').spec);
 export const useSet = () => useDocument((s) => soleItem(s, 'set').spec);
-export const useHandover = () => useDocument((s) => soleItem(s, 'asset').spec);
 /** The gait an item names, or the project's current one where it is gone. */
 export const gaitFor = (s: DocumentState, id: string): string => (s.meta[id]?.kind === 'gait' ? id : gaitIdOf(s));

@@ -5,8 +5,8 @@ import { pushStep, type Step } from './history';
 
 enablePatches();
 
-export type Specs = Readonly<Record<string, Item['spec']>>;
-export interface Meta {
+type Specs = Readonly<Record<string, Item['spec']>>;
+interface Meta {
   readonly kind: ItemKind;
   readonly version: number;
 }

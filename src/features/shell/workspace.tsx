@@ -1,15 +1,13 @@
 'use client';
 import Box from '@mui/material/Box';
 import { useEffect, useState } from 'react';
+import dynamic from 'next/dynamic';
 import { usePathname } from 'next/navigation';
 import type { Item } from '@/core/project/items';
 import { CyclePanel } from '../cycle/panel';
-import { DirectionsPanel } from '../directions/panel';
 import { DocumentProvider, useDocumentStore } from '../document/context';
-import { HandoverPanel } from '../handover/panel';
 import { Clock } from '../stage/clock';
 import { useStageMotion } from '../stage/motion';
-import { StepsPanel } from '../steps/panel';
 import { Walkway } from '../walkway/walkway';
 import { KeySheet, useKeys } from './keys';
 import { SaveTrouble } from './save-state';
@@ -17,6 +15,11 @@ import { SlideGauge } from './slide-gauge';
 import { isStation, type Station } from './stations';
 import { TopBar } from './top-bar';
 import { Transport } from './transport';
+
+// The first station is there at once; the others come when they are opened.
+const StepsPanel = dynamic(() => import('../steps/panel').then((m) => m.StepsPanel));
+const DirectionsPanel = dynamic(() => import('../directions/panel').then((m) => m.DirectionsPanel));
+const HandoverPanel = dynamic(() => import('../handover/panel').then((m) => m.HandoverPanel));
 
 /** One project's workspace: the walkway stays while the stations change beside it. */
 export function Workspace({ items }: { items: readonly Item[] }) {

@@ -12,7 +12,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useRef } from 'react';
-import type { PlanSpec } from '@/core/steps/plan';
+import { STEP_COUNT_RANGE, type PlanSpec } from '@/core/steps/plan';
 import { NumberField } from '../channel/number-field';
 import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
 import { gaitFor } from '../document/selectors';
@@ -43,13 +43,21 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
         <Slider
           size="small"
           aria-label="Number of steps"
-          min={2}
+          min={STEP_COUNT_RANGE[0]}
           max={SLIDER_STEPS}
           value={Math.min(SLIDER_STEPS, plan.steps)}
           onChange={(_, v) => setSteps(v as number, `steps#${drags.current}`)}
           onChangeCommitted={() => drags.current++}
         />
-        <NumberField label="Number of steps, number" value={plan.steps} digits={0} step={1} min={2} max={200} onChange={(v) => setSteps(v, null)} />
+        <NumberField
+          label="Number of steps, number"
+          value={plan.steps}
+          digits={0}
+          step={1}
+          min={STEP_COUNT_RANGE[0]}
+          max={STEP_COUNT_RANGE[1]}
+          onChange={(v) => setSteps(v, null)}
+        />
         <Typography>First foot</Typography>
         <ToggleButtonGroup
           size="small"

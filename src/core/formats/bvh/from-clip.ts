@@ -55,7 +55,7 @@ export function toBvh({ body, clip }: ClipDocument): BvhPackage {
 }
 
 /** Euler angles (rad) of q = Rz · Rx · Ry into out [z, x, y]. At x = ±90° the split between z and y is free; y becomes 0. */
-export function toZxy(q: Float64Array, i: number, out: number[]): void {
+function toZxy(q: Float64Array, i: number, out: number[]): void {
   const x = q[i]!,
     y = q[i + 1]!,
     z = q[i + 2]!,

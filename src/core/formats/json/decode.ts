@@ -1,4 +1,5 @@
-import { gaitSpecSchema, type GaitSpec } from '../../gait/spec';
+import { gaitSpecSchema } from '../../gait/schema';
+import type { GaitSpec } from '../../gait/spec';
 import { bodySpecSchema, type BodySpec } from '../../body/spec';
 import { planSpecSchema, type PlanSpec } from '../../steps/plan';
 import { FormatFault } from '../limits';

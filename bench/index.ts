@@ -1,0 +1,120 @@
+import { join } from 'node:path';
+import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
+import { createBody } from '../src/core/body/body';
+import { createWorldPose, forwardKinematics, poseSize } from '../src/core/body/skeleton';
+import { SHIPPED_BODIES } from '../src/core/body/spec';
+import { createInterpolator } from '../src/core/clip/interpolate';
+import { cycleClip } from '../src/core/clip/sample';
+import { defaultSet } from '../src/core/directions/spec';
+import { setMembers } from '../src/core/directions/set';
+import { decodeBvh } from '../src/core/formats/bvh/decode';
+import { encodeBvh } from '../src/core/formats/bvh/encode';
+import { toBvh } from '../src/core/formats/bvh/from-clip';
+import { fromBvh } from '../src/core/formats/bvh/to-clip';
+import { encodeGlb } from '../src/core/formats/gltf/bytes';
+import { PRESETS } from '../src/core/gait/presets';
+import { cycleMotion, makeClip } from '../src/core/handover/motions';
+import { seeded } from '../src/core/testing/random';
+import { cycleSchedule } from '../src/core/schedule/cycle';
+import { legReach, solveLeg } from '../src/core/solve/leg';
+import { createSolver } from '../src/core/solve/solver';
+import { ccdLegs, mixerPoses } from './library';
+import { firstLoadBytes } from './script-size';
+import { medianSeconds } from './time';
+
+/** Prints what performance.md asks for, library column measured in the same run. It reports; it never fails. */
+const body = createBody(SHIPPED_BODIES.marlo);
+const gait = PRESETS[0]!.make();
+const rows: [string, string, string][] = [];
+const perSecond = (n: number) => `${Math.round(n).toLocaleString('en-GB')} /s`;
+const ms = (s: number) => `${(s * 1000).toFixed(2)} ms`;
+const size = poseSize(body.skeleton);
+
+const solver = createSolver(body, gait, cycleSchedule(gait, body));
+const pose = new Float64Array(size);
+const POSES = 20_000;
+const solved = medianSeconds(() => {
+  for (let i = 0; i < POSES; i++) solver.solve((i / 617) % gait.timing.strideTime, pose, 0);
+});
+const world = createWorldPose(body.skeleton);
+const solvedAndPlaced = medianSeconds(() => {
+  for (let i = 0; i < POSES; i++) {
+    solver.solve((i / 617) % gait.timing.strideTime, pose, 0);
+    forwardKinematics(body.skeleton, pose, 0, world);
+  }
+});
+const { document } = makeClip(cycleMotion(gait), body, 60, { inPlace: false });
+const glb = await encodeGlb([document]);
+const mixer = medianSeconds(await mixerPoses(glb, 2000));
+rows.push([
+  'one solved pose, all joints',
+  `${perSecond(POSES / solved)} (with kinematics ${perSecond(POSES / solvedAndPlaced)})`,
+  `mixer only plays: ${perSecond(2000 / mixer)}`,
+]);
+
+const read = createInterpolator(document.clip);
+const sampled = medianSeconds(() => {
+  for (let i = 0; i < POSES; i++) {
+    read((i * 0.37) % 60, pose, 0);
+    forwardKinematics(body.skeleton, pose, 0, world);
+  }
+});
+rows.push(['sample a clip, forward kinematics', perSecond(POSES / sampled), `three.js mixer + matrices: ${perSecond(2000 / mixer)}`]);
+
+const rand = seeded(3);
+const reach = legReach(body.thigh, body.shank, 0.06);
+const targets = Array.from({ length: 200 }, () => {
+  const a = (rand() - 0.5) * 1.2;
+  const r = reach.longest * (0.75 + 0.2 * rand());
+  return [0, -r * Math.cos(a), r * Math.sin(a)] as const;
+});
+const points = new Float64Array(6);
+const legOut = new Float64Array(8);
+const leg = { missed: 0, knee: 0 };
+const legs = medianSeconds(() => {
+  for (let n = 0; n < 500; n++)
+    for (const t of targets)
+      for (let side = 0; side < 2; side++) {
+        points[3] = t[0];
+        points[4] = t[1];
+        points[5] = t[2];
+        solveLeg(body, reach, points, 0, legOut, leg);
+      }
+});
+const worst = { error: 0 };
+const ccd = medianSeconds(ccdLegs(body.thigh, body.shank, targets, worst), 5, 1);
+rows.push([
+  'two legs of one pose',
+  `${perSecond((500 * targets.length) / legs)}, exact`,
+  `three.js CCD, 40 iterations: ${perSecond(targets.length / ccd)}, ${(worst.error * 1000).toFixed(1)} mm left over at worst`,
+]);
+
+rows.push(['a 60 fps cycle, prepared and sampled', ms(medianSeconds(() => void cycleClip(gait, body, 60), 25, 10)), '']);
+rows.push(['preparing a solver (what an edit costs)', ms(medianSeconds(() => void createSolver(body, gait, cycleSchedule(gait, body)), 40, 15)), '']);
+rows.push(['the set of eight at 60 fps', ms(medianSeconds(() => setMembers(defaultSet(), gait).forEach((m) => cycleClip(m.gait, body, 60)), 15, 5)), '']);
+
+const long = makeClip(cycleMotion(gait), body, 60, { inPlace: false, cycles: 64 }).document;
+const text = encodeBvh(toBvh(long));
+const megabytes = text.length / 1e6;
+const ours = medianSeconds(() => void fromBvh(decodeBvh(text), 1, 'bench'), 7, 2);
+const loader = medianSeconds(() => void new BVHLoader().parse(text), 5, 1);
+rows.push([`read a BVH of ${megabytes.toFixed(1)} MB`, `${(megabytes / ours).toFixed(1)} MB/s`, `three.js BVHLoader: ${(megabytes / loader).toFixed(1)} MB/s`]);
+
+const start = performance.now();
+for (let i = 0; i < 5; i++) await encodeGlb([long]);
+rows.push([
+  `write GLB, ${long.body.skeleton.names.length} joints × ${long.clip.frames} frames`,
+  ms((performance.now() - start) / 5000),
+  'the library writes it',
+]);
+
+const bytes = firstLoadBytes(join(import.meta.dirname, '..'));
+rows.push([
+  'first-load script of the Cycle station, gzip',
+  bytes ? `${(bytes.station / 1000).toFixed(0)} kB` : 'not built',
+  bytes ? `framework alone: ${(bytes.framework / 1000).toFixed(0)} kB` : '',
+]);
+
+console.log(`Nimbret benchmark, Node ${process.version}; medians, one run\n`);
+const width = [0, 1].map((c) => Math.max(...rows.map((r) => r[c]!.length)));
+for (const [work, own, other] of rows) console.log(`${work.padEnd(width[0]!)}  ${own.padEnd(width[1]!)}  ${other}`);

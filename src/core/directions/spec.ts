@@ -1,0 +1,18 @@
+import { z } from 'zod';
+
+/** A directional set: so many directions of one gait, evenly round, forward first, left positive. */
+export const setSpecSchema = z.strictObject({
+  format: z.literal('nimbret.set'),
+  version: z.literal(1),
+  name: z.string().trim().min(1).max(80),
+  /** The gait that goes forward: a preset's key or a gait's id in the project. */
+  gait: z.string().min(1).max(80),
+  directions: z.number().int().min(2).max(32),
+  /** Sideways and diagonal stride as a part of the forward one. */
+  sideShare: z.number().min(0.2).max(1),
+  /** Also make the twins with the hips turned the other way. */
+  twins: z.boolean(),
+});
+export type SetSpec = z.infer<typeof setSpecSchema>;
+
+export const defaultSet = (): SetSpec => ({ format: 'nimbret.set', version: 1, name: 'All ways', gait: 'walk', directions: 8, sideShare: 0.8, twins: false });
