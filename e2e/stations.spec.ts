@@ -94,13 +94,20 @@ test('hand-over: files are written, measured, saved, and read by other readers',
 });
 
 test('hand-over can be cancelled and remembers its choices', async ({ page }) => {
-  const id = await openProject(page, 'Cancel', 'hand-over');
+  const id = await openProject(page, 'Cancel', 'steps');
+  // A long plan at a high rate, so that there is something to stop.
+  const field = page.getByRole('textbox', { name: 'Number of steps, number' });
+  await field.fill('200');
+  await field.press('Enter');
+  await saved(page);
+  await page.getByRole('link', { name: /Hand-over/ }).click();
+  await page.getByRole('checkbox', { name: 'BVH' }).click();
   await page.getByRole('combobox', { name: 'Frame rate' }).click();
   await page.getByRole('option', { name: '120 frames a second' }).click();
   await page.getByRole('button', { name: 'in place' }).click();
   await saved(page);
   await page.getByRole('button', { name: /^Write / }).click();
-  await page.getByRole('button', { name: 'Cancel' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).dispatchEvent('click');
   await expect(page.getByText('Stopped. Nothing was written.')).toBeVisible();
   await page.goto(`/p/${id}/hand-over`);
   await expect(page.getByRole('combobox', { name: 'Frame rate' })).toHaveText('120 frames a second');

@@ -11,7 +11,12 @@ export interface Database {
 
 /** Opens a database by its URL. Close `sequelize` when done. */
 export function openDatabase(url: string): Database {
-  const sequelize = new Sequelize(url.replace(/^mysql:/, 'mariadb:'), { dialect: 'mariadb', logging: false, pool: { max: 8, acquire: 15_000 } });
+  const sequelize = new Sequelize(url.replace(/^mysql:/, 'mariadb:'), {
+    dialect: 'mariadb',
+    logging: false,
+    pool: { max: 8, acquire: 20_000 },
+    dialectOptions: { connectTimeout: 15_000 },
+  });
   return { sequelize, models: defineModels(sequelize) };
 }
 
