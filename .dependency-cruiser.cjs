@@ -9,7 +9,7 @@ const only = (name, from, allowed) => ({
 module.exports = {
   forbidden: [
     { name: 'no-circle', severity: 'error', from: {}, to: { circular: true } },
-    only('core-sees-only-core', '^src/core/(?!testing)', '^src/core/'),
+    only('core-sees-only-core', '^src/core/(?!tests)', '^src/core/'),
     only('workers-see-core', '^src/workers/', '^src/(core|workers)/'),
     only('features-see-workers-and-core', '^src/features/', '^src/(core|workers|features)/'),
     only('server-sees-core', '^src/server/', '^src/(core|server)/'),
@@ -19,7 +19,7 @@ module.exports = {
       name: 'core-stays-plain',
       comment: 'No React, no three.js, no Node in the core: a schema, a glTF model and a zip codec are all it may use.',
       severity: 'error',
-      from: { path: '^src/core/', pathNot: '(\\.test\\.ts$|^src/core/testing/)' },
+      from: { path: '^src/core/', pathNot: '(\\.test\\.ts$|^src/core/tests/)' },
       to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: 'node_modules/(zod|@gltf-transform/core|fflate)/' },
     },
   ],

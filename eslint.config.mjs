@@ -21,7 +21,7 @@ export default tseslint.config(
   {
     // The core is a room with no window: what it may not see, it may not name.
     files: ['src/core/**/*.ts'],
-    ignores: ['src/core/**/*.test.ts', 'src/core/testing/**'],
+    ignores: ['src/core/**/*.test.ts', 'src/core/tests/**'],
     rules: {
       '@typescript-eslint/no-explicit-any': 'error',
       'no-restricted-globals': ['error', 'window', 'document', 'process', 'performance', 'setTimeout', 'fetch', 'crypto'],

@@ -14,7 +14,7 @@ import { fromBvh } from '../src/core/formats/bvh/to-clip';
 import { encodeGlb } from '../src/core/formats/gltf/bytes';
 import { PRESETS } from '../src/core/gait/presets';
 import { cycleMotion, makeClip } from '../src/core/handover/motions';
-import { seeded } from '../src/core/testing/random';
+import { seeded } from '../src/core/tests/random';
 import { cycleSchedule } from '../src/core/schedule/cycle';
 import { legReach, solveLeg } from '../src/core/solve/leg';
 import { createSolver } from '../src/core/solve/solver';

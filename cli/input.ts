@@ -1,4 +1,4 @@
-import { readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { extname } from 'node:path';
 import { parseArgs, type ParseArgsConfig } from 'node:util';
 import { createBody, type Body } from '../src/core/body/body';
@@ -40,9 +40,9 @@ export const MOTION_OPTIONS = {
 
 export async function readInput(path: string): Promise<Buffer> {
   try {
-    const bytes = await readFile(path);
-    if (bytes.byteLength > READ_LIMITS.bytes) throw new InputFault([`${path}: ${bytes.byteLength} bytes; the limit is ${READ_LIMITS.bytes}`]);
-    return bytes;
+    const { size } = await stat(path);
+    if (size > READ_LIMITS.bytes) throw new InputFault([`${path}: ${size} bytes; the limit is ${READ_LIMITS.bytes}`]);
+    return await readFile(path);
   } catch (error) {
     if (error instanceof InputFault) throw error;
     throw new InputFault([`${path}: cannot be read (${(error as NodeJS.ErrnoException).code ?? String(error)})`]);

@@ -1,9 +1,7 @@
-import { checkFile } from '../src/core/check/check';
-import { encodeClip } from '../src/core/formats/encode';
 import { decodePlan } from '../src/core/formats/json/decode';
 import { makeClip, planMotion } from '../src/core/handover/motions';
-import { decoded, formatOf, InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readInput, readNumber, writeWhole } from './input';
-import { summary } from './report';
+import { decoded, formatOf, InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readInput, readNumber } from './input';
+import { writeMotion } from './write-motion';
 
 /** `steps`: a straight plan as a file. The plan's gait can be overridden with --gait. */
 export async function stepsCommand(args: string[]): Promise<number> {
@@ -16,11 +14,5 @@ export async function stepsCommand(args: string[]): Promise<number> {
   const rate = readNumber('fps', values.fps, 60, 1, 240);
   const body = await readBody(values.body, values.stature);
   const gait = await readGait(values.gait ?? plan.gait, values.set, body);
-  const { document, notes } = makeClip(planMotion(plan, gait), body, rate, { inPlace: values['in-place'] ?? false });
-  const bytes = await encodeClip(format, document);
-  const [check] = await checkFile(bytes, values.out!);
-  await writeWhole(values.out!, bytes);
-  process.stdout.write(`${values.out}: ${summary(check!)}\n`);
-  for (const note of notes) process.stdout.write(`  ${note}\n`);
-  return 0;
+  return writeMotion(values.out!, format, makeClip(planMotion(plan, gait), body, rate, { inPlace: values['in-place'] ?? false }));
 }

@@ -49,6 +49,29 @@ test('saving is automatic, undo and redo survive a reload', async ({ page }) => 
   await saved(page);
 });
 
+test('leaving at once and coming back with the browser loses nothing', async ({ page }) => {
+  await page.goto('/');
+  await openProject(page, 'Leaving');
+  await typeValue(page, 'Foot lift (cm), number', '7');
+  await page.getByRole('link', { name: /all projects/ }).click();
+  await expect(page.getByLabel('Name of a new project')).toBeVisible();
+  await page.goBack();
+  await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(7);
+  await typeValue(page, 'Foot lift (cm), number', '6');
+  await saved(page);
+  await page.reload();
+  await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(6);
+});
+
+test('what a leg cannot reach is said on the gauge', async ({ page }) => {
+  await openProject(page, 'Too far');
+  await page.getByRole('button', { name: 'Hold Stride time' }).click();
+  await typeValue(page, 'Stride length (m), number', '2.8');
+  await expect(page.getByTestId('slide-gauge')).toContainText('note');
+  await page.getByTestId('slide-gauge').click();
+  await expect(page.getByText(/out of the leg's reach/)).toBeVisible();
+});
+
 test('presets, bodies, the dial and the keys', async ({ page }) => {
   await openProject(page, 'Dial test');
   await page.getByRole('button', { name: 'Run', exact: true }).click();

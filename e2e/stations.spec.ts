@@ -5,7 +5,7 @@ import { expect, test } from '@playwright/test';
 import { strFromU8, unzipSync } from 'fflate';
 import validator from 'gltf-validator';
 import { ROLES } from '../src/core/body/roles';
-import { readWithAssimp, readWithBvhLoader, readWithGltfLoader } from '../src/core/testing/readers';
+import { readWithAssimp, readWithBvhLoader, readWithGltfLoader } from '../src/core/tests/readers';
 import { holdAt, openProject, picture, saved } from './demo';
 
 test('ten steps: from standing, along the footholds, to standing', async ({ page }) => {

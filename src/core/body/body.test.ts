@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { BODY_KEYS, shippedBody } from '../testing/cast';
+import { BODY_KEYS, shippedBody } from '../tests/cast';
 import { createBody } from './body';
 import { createMannequin } from './mannequin';
 import { JOINT } from './roles';

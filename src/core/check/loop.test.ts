@@ -3,7 +3,7 @@ import { cycleClip, sampleClip } from '../clip/sample';
 import { ownFeet } from '../measure/foot-model';
 import { createSolver } from '../solve/solver';
 import { straightSchedule } from '../steps/straight';
-import { presetFor, shippedBody } from '../testing/cast';
+import { presetFor, shippedBody } from '../tests/cast';
 import { splitTravel } from '../travel/split';
 import { asLoop } from './loop';
 

@@ -4,7 +4,7 @@ import { gaitSpecSchema } from '../gait/schema';
 import { ownFeet } from '../measure/foot-model';
 import { reportClip } from '../measure/report';
 import { toDegrees } from '../math/scalar';
-import { GAIT_KEYS, presetFor, shippedBody } from '../testing/cast';
+import { GAIT_KEYS, presetFor, shippedBody } from '../tests/cast';
 import { defaultSet, setSpecSchema } from './spec';
 import { setMembers } from './set';
 

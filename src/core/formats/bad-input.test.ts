@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { checkFile, guessUnit } from '../check/check';
 import { cycleMotion, makeClip } from '../handover/motions';
-import { presetFor, shippedBody } from '../testing/cast';
-import { seeded } from '../testing/random';
+import { presetFor, shippedBody } from '../tests/cast';
+import { seeded } from '../tests/random';
 import { decodeBvh } from './bvh/decode';
 import { encodeBvh } from './bvh/encode';
 import { toBvh } from './bvh/from-clip';

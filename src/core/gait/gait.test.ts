@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { shippedBody } from '../testing/cast';
+import { shippedBody } from '../tests/cast';
 import { assign } from './assign';
 import { fitGait } from './fit';
 import { PARAMETER_LIST } from './parameters';

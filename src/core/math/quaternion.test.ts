@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../testing/random';
+import { seeded } from '../tests/random';
 import { angleBetween, multiply, multiplyAxis, multiplyConjugate, rotate, setAxis, setFromAxes, slerp } from './quaternion';
 
 const rand = seeded(41);

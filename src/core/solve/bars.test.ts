@@ -4,7 +4,7 @@ import { cycleClip } from '../clip/sample';
 import { measureSeam } from '../measure/body-measures';
 import { ownFeet } from '../measure/foot-model';
 import { reportClip } from '../measure/report';
-import { ALL_CLIPS, BODY_KEYS, presetFor, presetSolver, shippedBody } from '../testing/cast';
+import { ALL_CLIPS, BODY_KEYS, presetFor, presetSolver, shippedBody } from '../tests/cast';
 
 describe('every preset on every body at every rate', () => {
   it.each(ALL_CLIPS)('$gait, $body, $rate fps: feet hold, nothing sinks, the loop closes', ({ body: key, gait: name, rate }) => {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { rotate } from '../math/quaternion';
-import { seeded } from '../testing/random';
-import { shippedBody } from '../testing/cast';
+import { seeded } from '../tests/random';
+import { shippedBody } from '../tests/cast';
 import { legReach, solveLeg, type LegResult } from './leg';
 
 const body = shippedBody('marlo');

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { shippedBody } from '../testing/cast';
+import { shippedBody } from '../tests/cast';
 import { rollFoot, solePoints, toeTipPitch } from './rocker';
 
 const { sole } = shippedBody('marlo');

@@ -5,8 +5,8 @@ import { HELD, type GaitSpec } from '../gait/spec';
 import { setTiming, structuredCloneGait } from '../gait/timing';
 import { notesOf } from '../handover/motions';
 import { cycleSchedule } from '../schedule/cycle';
-import { seeded } from '../testing/random';
-import { presetFor, shippedBody } from '../testing/cast';
+import { seeded } from '../tests/random';
+import { presetFor, shippedBody } from '../tests/cast';
 import { createSolver } from './solver';
 
 const body = shippedBody('marlo');

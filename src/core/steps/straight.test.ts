@@ -4,7 +4,7 @@ import { sampleClip } from '../clip/sample';
 import { ownFeet } from '../measure/foot-model';
 import { reportClip } from '../measure/report';
 import { pendulumPosition, pendulumSupport, pendulumVelocity } from '../schedule/pendulum';
-import { BODY_KEYS, GAIT_KEYS, presetFor, shippedBody } from '../testing/cast';
+import { BODY_KEYS, GAIT_KEYS, presetFor, shippedBody } from '../tests/cast';
 import { createSolver } from '../solve/solver';
 import { planSpecSchema, defaultPlan } from './plan';
 import { straightSchedule } from './straight';

@@ -5,8 +5,8 @@ import { angleBetween, setAxis } from '../math/quaternion';
 import { ownFeet } from '../measure/foot-model';
 import { reportClip } from '../measure/report';
 import { measureSlide } from '../measure/slide';
-import { ALL_CLIPS, presetFor, shippedBody } from '../testing/cast';
-import { seeded } from '../testing/random';
+import { ALL_CLIPS, presetFor, shippedBody } from '../tests/cast';
+import { seeded } from '../tests/random';
 import { detectContacts } from './contacts';
 import { joinTravel, splitTravel } from './split';
 

@@ -23,7 +23,7 @@ export function startAutosave(store: DocumentStore, send: typeof fetch = fetch):
     if (running || stopped) return;
     running = true;
     try {
-      for (let id = store.getState().dirty[0]; id !== undefined && !stopped; id = store.getState().dirty[0]) {
+      for (let id = store.getState().dirty[0]; id !== undefined; id = store.getState().dirty[0]) {
         tell({ kind: 'saving' });
         if (!(await saveOne(id))) return;
       }
@@ -77,9 +77,16 @@ export function startAutosave(store: DocumentStore, send: typeof fetch = fetch):
     if (state.save.kind === 'saved') tell({ kind: 'waiting' });
     later(DELAY_MS);
   });
+  // Leaving the page must not cost the last change: it is sent at once, and outlives the page.
+  const flush = () => {
+    if (store.getState().dirty.length > 0) void run();
+  };
+  globalThis.addEventListener?.('pagehide', flush);
   return () => {
+    flush();
     stopped = true;
     clearTimeout(timer);
     unsubscribe();
+    globalThis.removeEventListener?.('pagehide', flush);
   };
 }

@@ -54,7 +54,7 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
           mm
         </Typography>
         <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          {words}
+          {answer && answer.notes.length > 0 ? `${words} · ${answer.notes.length === 1 ? 'one note' : `${answer.notes.length} notes`}` : words}
         </Typography>
       </ButtonBase>
       <Popover

@@ -1,16 +1,17 @@
 'use client';
 import Box from '@mui/material/Box';
-import { useEffect, useState } from 'react';
+import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import dynamic from 'next/dynamic';
 import { usePathname } from 'next/navigation';
 import type { Item } from '@/core/project/items';
 import { CyclePanel } from '../cycle/panel';
 import { DocumentProvider, useDocumentStore } from '../document/context';
 import { Clock } from '../stage/clock';
-import { useStageMotion } from '../stage/motion';
+import { useStageMotion, type StageMotion } from '../stage/motion';
 import { Walkway } from '../walkway/walkway';
 import { KeySheet, useKeys } from './keys';
 import { SaveTrouble } from './save-state';
+import { freshItems, versionsOf } from './fresh-items';
 import { SlideGauge } from './slide-gauge';
 import { isStation, type Station } from './stations';
 import { TopBar } from './top-bar';
@@ -23,11 +24,26 @@ const HandoverPanel = dynamic(() => import('../handover/panel').then((m) => m.Ha
 
 /** One project's workspace: the walkway stays while the stations change beside it. */
 export function Workspace({ items }: { items: readonly Item[] }) {
+  const [latest, setLatest] = useState(items);
+  useEffect(() => {
+    // Going back to this page may show it as it was kept by the browser; what is saved is what counts.
+    void freshItems(items).then((fresh) => fresh && setLatest(fresh));
+  }, [items]);
   return (
-    <DocumentProvider items={items}>
+    <DocumentProvider key={versionsOf(latest)} items={latest}>
       <Stations />
     </DocumentProvider>
   );
+}
+
+/** A changed stride time keeps the phase of a cycle where it is: the figure goes on from the same pose. */
+function useSteadyPhase(clock: Clock, motion: StageMotion): void {
+  const before = useRef(motion);
+  useLayoutEffect(() => {
+    const was = before.current;
+    if (was.endless && motion.endless && was.duration !== motion.duration) clock.set((clock.time / was.duration) * motion.duration);
+    before.current = motion;
+  }, [clock, motion]);
 }
 
 /** Width (px) of the station's panel. */
@@ -43,6 +59,7 @@ function Stations() {
   useKeys(store, clock, motion, () => setKeysOpen(true));
   // Another station shows another motion: it starts at its beginning.
   useEffect(() => clock.set(0), [clock, station]);
+  useSteadyPhase(clock, motion);
   return (
     <Box sx={{ height: '100dvh', display: 'grid', gridTemplateRows: '52px minmax(0, 1fr)', minWidth: 1000 }}>
       <TopBar station={station} gauge={<SlideGauge motion={motion} clock={clock} />} onKeys={() => setKeysOpen(true)} />

@@ -25,6 +25,7 @@ export function Walkway({ motion, clock }: Props) {
   return (
     <Box sx={{ position: 'relative', width: 1, height: 1, minHeight: 0 }} data-testid="walkway">
       <Canvas
+        fallback={<p>This browser shows no three-dimensional pictures (WebGL 2 is missing or off). Numbers, plans and hand-over work all the same.</p>}
         shadows="percentage"
         dpr={[1, 1.5]}
         camera={{ fov: 32, near: 0.05, far: 80, position: [-2.9, 1.55, 3.6] }}

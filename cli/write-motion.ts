@@ -1,0 +1,16 @@
+import { checkFile } from '../src/core/check/check';
+import { encodeClip } from '../src/core/formats/encode';
+import type { ExportFormat } from '../src/core/formats/format';
+import type { MadeClip } from '../src/core/handover/motions';
+import { writeWhole } from './input';
+import { summary } from './report';
+
+/** Writes a made clip, measures the file as written and prints what was found and noted. */
+export async function writeMotion(path: string, format: ExportFormat, { document, notes }: MadeClip): Promise<number> {
+  const bytes = await encodeClip(format, document);
+  const [check] = await checkFile(bytes, path);
+  await writeWhole(path, bytes);
+  process.stdout.write(`${path}: ${summary(check!)}\n`);
+  for (const note of notes) process.stdout.write(`  ${note}\n`);
+  return 0;
+}
