@@ -1,0 +1,70 @@
+import { describe, expect, it } from 'vitest';
+import { poseSize, rotationAt } from '../body/skeleton';
+import { JOINT } from '../body/roles';
+import { readFrame } from '../clip/clip';
+import { createInterpolator } from '../clip/interpolate';
+import { cycleClip } from '../clip/sample';
+import { angleBetween, multiplyAxis } from '../math/quaternion';
+import { presetFor, shippedBody } from '../tests/cast';
+import { measureBody, measureSeam } from './body-measures';
+import { ownFeet } from './foot-model';
+
+const body = shippedBody('marlo');
+const feet = ownFeet(body.sole);
+const { clip } = cycleClip(presetFor('walk', body), body, 30);
+const size = poseSize(clip.skeleton);
+/** The clip with its hips raised by `dy` metres. */
+const raised = (dy: number) => ({ ...clip, poses: clip.poses.map((v, i) => (i % size === 4 ? v + dy : v)) });
+
+describe('measures of the whole clip', () => {
+  it('find a figure sunk into or floating over the ground, to the tenth of a millimetre', () => {
+    expect(measureBody(raised(-0.004), feet, clip.contacts!).sinkMm).toBeCloseTo(4, 1);
+    expect(measureBody(raised(0.003), feet, clip.contacts!).floatMm).toBeCloseTo(3, 1);
+    expect(measureBody(raised(0), feet, clip.contacts!)).toMatchObject({ floatMm: expect.closeTo(0, 6) as number });
+  });
+
+  it('find a snapping knee', () => {
+    const poses = clip.poses.slice();
+    const knee = 12 * size + rotationAt(clip.skeleton, JOINT.leftLowerLeg);
+    multiplyAxis(poses, knee, poses, knee, 0, 0.5);
+    const calm = measureBody(clip, feet, clip.contacts!).kneeSnap;
+    expect(measureBody({ ...clip, poses }, feet, clip.contacts!).kneeSnap).toBeGreaterThan(calm + 400);
+  });
+
+  it('find a loop whose speed jumps at its seam, and none in a clip that does not loop', () => {
+    const eased = clip.poses.slice();
+    // Travel that is slow at the start and fast at the end: smooth inside, a jolt where the loop closes.
+    for (let f = 0; f < clip.frames; f++) {
+      const u = f / clip.frames;
+      eased[f * size + 2] = eased[f * size + 2]! + 0.2 * (u * u - u);
+    }
+    expect(measureSeam({ ...clip, poses: eased })!.velocityShare).toBeGreaterThan(0.2);
+    expect(measureSeam(clip)!.velocityShare).toBeLessThan(0.01);
+    expect(measureSeam({ ...clip, loop: false })).toBeNull();
+  });
+});
+
+describe('reading a clip between and beyond its frames', () => {
+  it('goes on through the seam with the travel added', () => {
+    const a = new Float64Array(size);
+    const b = new Float64Array(size);
+    readFrame(clip, 3, a, 0);
+    readFrame(clip, 3 + 2 * clip.frames, b, 0);
+    expect(b[2]! - a[2]!).toBeCloseTo(2 * clip.loopTravel[2], 12);
+    readFrame(clip, -1, b, 0);
+    readFrame(clip, clip.frames - 1, a, 0);
+    expect(b[2]! - a[2]!).toBeCloseTo(-clip.loopTravel[2], 12);
+  });
+
+  it('interpolates as glTF’s LINEAR: positions evenly, rotations along the arc', () => {
+    const read = createInterpolator(clip);
+    const [a, b, middle] = [new Float64Array(size), new Float64Array(size), new Float64Array(size)];
+    read(8, a, 0);
+    read(9, b, 0);
+    read(8.5, middle, 0);
+    for (let k = 0; k < 6; k++) expect(middle[k]).toBeCloseTo((a[k]! + b[k]!) / 2, 12);
+    for (let q = 6; q < size; q += 4) expect(angleBetween(a, q, middle, q)).toBeCloseTo(angleBetween(a, q, b, q) / 2, 9);
+    read(clip.frames - 0.5, middle, 0);
+    expect(middle[2]).toBeGreaterThan(clip.poses[(clip.frames - 1) * size + 2]!);
+  });
+});
