@@ -58,7 +58,7 @@ export interface Seam {
   /** Largest joint position jump in m: the closing picture against the first one moved on by the travel. */
   readonly positionM: number;
   /** Largest velocity jump of a joint, as a part of that joint's largest speed, beyond the largest jump inside the clip. */
-  readonly velocityShare: number;
+  readonly velocityShare: number | null;
 }
 
 /**
@@ -66,7 +66,7 @@ export interface Seam {
  * difference can show); without it the loop closes on its own first frame and the position jump is 0 by definition.
  */
 export function measureSeam(clip: Clip, closing?: Float64Array): Seam | null {
-  if (!clip.loop || clip.frames < 2 * REACH) return null;
+  if (!clip.loop) return null;
   const joints = clip.skeleton.names.length;
   const size = poseSize(clip.skeleton);
   const pose = new Float64Array(size);
@@ -86,6 +86,8 @@ export function measureSeam(clip: Clip, closing?: Float64Array): Seam | null {
     const quats = clip.skeleton.moving.length * 3;
     for (let j = 0; j < joints; j++) jump = Math.max(jump, angleBetween(pose, quats + j * 4, closing, quats + j * 4) * 0.1);
   }
+  // Too few frames to tell the seam from the rest.
+  if (clip.frames < 3 * REACH) return { positionM: jump, velocityShare: null };
   let share = 0;
   for (let j = 0; j < joints; j++) {
     const at = (f: number, k: number) => positions[f + REACH]![j * 3 + k]!;
@@ -98,7 +100,8 @@ export function measureSeam(clip: Clip, closing?: Float64Array): Seam | null {
       roughest = 0;
     for (let f = 0; f < clip.frames; f++) {
       fastest = Math.max(fastest, Math.hypot(at(f + 1, 0) - at(f, 0), at(f + 1, 1) - at(f, 1), at(f + 1, 2) - at(f, 2)));
-      if (f > 0) roughest = Math.max(roughest, change(f));
+      // Nearer to the seam the estimate itself looks across it.
+      if (f >= REACH && f <= clip.frames - REACH) roughest = Math.max(roughest, change(f));
     }
     // Velocity changes from frame to frame everywhere; a seam is what it changes more there than anywhere else.
     if (fastest > 1e-9) share = Math.max(share, (change(0) - roughest) / fastest);
