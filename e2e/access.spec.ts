@@ -26,6 +26,17 @@ for (const station of ['cycle', 'steps', 'directions', 'hand-over'])
     expect(Math.max(...overflow)).toBeLessThanOrEqual(0);
   });
 
+test('at 1024 wide the walkway gives way and nothing covers the panel', async ({ page }) => {
+  await page.setViewportSize({ width: 1024, height: 720 });
+  await openProject(page, 'Narrow');
+  const edges = await page.evaluate(() => {
+    const right = Math.max(...[...document.querySelectorAll('main *')].map((e) => e.getBoundingClientRect().right));
+    return [right, document.querySelector('aside')!.getBoundingClientRect().left, document.documentElement.scrollWidth];
+  });
+  expect(edges[0]).toBeLessThanOrEqual(edges[1]! + 1);
+  expect(edges[2]).toBeLessThanOrEqual(1024);
+});
+
 test('the projects page has no violation', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('link', { name: 'The tidal post' })).toBeVisible();

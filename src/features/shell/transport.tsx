@@ -38,7 +38,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
       aria-label="Playback"
       sx={{ borderTop: 1, borderColor: 'divider', px: 1.5, py: 0.5, display: 'grid', gap: 0.25, bgcolor: 'background.paper' }}
     >
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: { xs: 0.5, lg: 1 } }}>
         <Button variant="outlined" aria-keyshortcuts="Space" onClick={() => togglePlay(clock, motion)} sx={{ minWidth: 64 }}>
           {session.playing ? 'Pause' : 'Play'}
         </Button>
@@ -74,7 +74,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
             clock.rate = v as number;
             session.set({ rate: v as number });
           }}
-          sx={{ width: 90, flexShrink: 0, ml: 1 }}
+          sx={{ width: { xs: 48, lg: 90 }, flexShrink: 0, ml: 1 }}
         />
         <Typography component="span" sx={{ width: 34, flexShrink: 0 }}>
           {session.rate.toFixed(1)}×
@@ -92,7 +92,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
           ))}
         </Select>
       </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', flexWrap: 'wrap' }}>
         <ToggleButtonGroup
           exclusive
           size="small"

@@ -65,7 +65,10 @@ function Stations() {
       <TopBar station={station} gauge={<SlideGauge motion={motion} clock={clock} />} onKeys={() => setKeysOpen(true)} />
       <SaveTrouble />
       <Box sx={{ display: 'grid', gridTemplateColumns: `minmax(0, 1fr) ${PANEL_WIDTH}px`, minHeight: 0 }}>
-        <Box component="main" sx={{ display: 'grid', gridTemplateRows: 'minmax(0, 1fr) auto', minHeight: 0, minWidth: 0 }}>
+        <Box
+          component="main"
+          sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gridTemplateRows: 'minmax(0, 1fr) auto', minHeight: 0, minWidth: 0 }}
+        >
           <Walkway motion={motion} clock={clock} />
           <Transport motion={motion} clock={clock} />
         </Box>

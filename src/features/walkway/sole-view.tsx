@@ -2,36 +2,49 @@ import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
 import type { RefObject } from 'react';
 
-/** Place of the sole view in the walkway, CSS pixels from its upper left corner, away from where the feet usually are. The picture is 0.48 m wide. */
-export const SOLE_VIEW = { left: 12, top: 12, width: 320, height: 140 } as const;
+/** The sole view's picture: width in metres, and height as a part of the width. */
 export const SOLE_WIDTH_M = 0.48;
+export const SOLE_ASPECT = 0.4375;
+/** Where it stands in the walkway, CSS pixels from the upper left corner: away from where the feet usually are. */
+export const SOLE_PLACE = { left: 12, top: 12 } as const;
+/** Length of the scale, m, and the ticks on it. */
+const SCALE_M = 0.1;
+const TICKS = 20;
 
-/** Frame, name and millimetre scale of the sole view; the picture itself is drawn by the walkway. */
+/** Frame, name and millimetre scale of the sole view; the walkway draws the picture into the frame's rectangle. */
 export function SoleViewFrame({ frame }: { frame: RefObject<HTMLDivElement | null> }) {
-  const { left, top, width, height } = SOLE_VIEW;
-  const hundred = (width * 0.1) / SOLE_WIDTH_M;
+  const scale = `${(100 * SCALE_M) / SOLE_WIDTH_M}%`;
   return (
     <Box
       ref={frame}
       data-testid="sole-view"
-      sx={{ position: 'absolute', left, top, width, height, border: 1, borderColor: 'text.primary', pointerEvents: 'none' }}
+      sx={{
+        position: 'absolute',
+        ...SOLE_PLACE,
+        width: { xs: 224, lg: 320 },
+        aspectRatio: `${1 / SOLE_ASPECT}`,
+        border: 1,
+        borderColor: 'text.primary',
+        pointerEvents: 'none',
+      }}
     >
       <Typography component="h3" variant="h3" sx={{ position: 'absolute', left: 8, top: 3, fontSize: '0.82rem' }}>
         Sole view
       </Typography>
-      <Box component="svg" aria-hidden width={hundred + 1} height={9} sx={{ position: 'absolute', right: 10, top: 6, color: 'text.primary' }}>
-        {Array.from({ length: 21 }, (_, i) => (
-          <line
-            key={i}
-            x1={(i * hundred) / 20 + 0.5}
-            x2={(i * hundred) / 20 + 0.5}
-            y1={9}
-            y2={i % 10 === 0 ? 0 : i % 2 === 0 ? 4 : 6.5}
-            stroke="currentColor"
-          />
+      <Box
+        component="svg"
+        aria-hidden
+        viewBox={`0 0 ${TICKS} 9`}
+        preserveAspectRatio="none"
+        sx={{ position: 'absolute', right: 10, top: 6, width: scale, height: 9, color: 'text.primary', overflow: 'visible' }}
+      >
+        {Array.from({ length: TICKS + 1 }, (_, i) => (
+          <line key={i} x1={i} x2={i} y1={9} y2={i % 10 === 0 ? 0 : i % 2 === 0 ? 4 : 6.5} stroke="currentColor" vectorEffect="non-scaling-stroke" />
         ))}
       </Box>
-      <Typography sx={{ position: 'absolute', right: 10, top: 14, width: hundred, textAlign: 'center', fontSize: 11 }}>100 mm</Typography>
+      <Typography sx={{ position: 'absolute', right: 10, top: 14, width: scale, textAlign: 'center', fontSize: 11, whiteSpace: 'nowrap' }}>
+        {SCALE_M * 1000} mm
+      </Typography>
     </Box>
   );
 }

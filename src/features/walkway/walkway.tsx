@@ -10,7 +10,7 @@ import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { scenePalette } from './palette';
 import { Stage } from './stage';
-import { SoleViewFrame, SOLE_VIEW, SOLE_WIDTH_M } from './sole-view';
+import { SOLE_ASPECT, SOLE_PLACE, SOLE_WIDTH_M, SoleViewFrame } from './sole-view';
 import { VIEWS } from './views';
 
 interface Props {
@@ -42,7 +42,7 @@ export function Walkway({ motion, clock }: Props) {
 
 function soleCamera(): OrthographicCamera {
   const half = SOLE_WIDTH_M / 2,
-    tall = (half * SOLE_VIEW.height) / SOLE_VIEW.width;
+    tall = half * SOLE_ASPECT;
   return new OrthographicCamera(-half, half, tall, -tall, 0.05, 6);
 }
 
@@ -112,12 +112,13 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
     gl.setScissorTest(false);
     gl.setViewport(0, 0, size.width, size.height);
     gl.render(scene, camera as PerspectiveCamera);
-    if (session.soleView && soleFrame.current) renderSoleView(now, delta);
+    if (session.soleView && soleFrame.current) renderSoleView(now, soleFrame.current, delta);
   }, 1);
 
-  function renderSoleView(now: Stage, delta: number): void {
-    const { left, top, width, height } = SOLE_VIEW;
-    const bottom = size.height - top - height;
+  function renderSoleView(now: Stage, frame: HTMLElement, delta: number): void {
+    const { offsetWidth: width, offsetHeight: height } = frame;
+    const left = SOLE_PLACE.left;
+    const bottom = size.height - SOLE_PLACE.top - height;
     const lens = (sole.current ??= soleCamera());
     now.aimSoleView(lens, 1 - Math.exp(-delta * 9));
     gl.setScissorTest(true);
