@@ -18,6 +18,7 @@ import { seeded } from '../src/core/tests/random';
 import { cycleSchedule } from '../src/core/schedule/cycle';
 import { legReach, solveLeg } from '../src/core/solve/leg';
 import { createSolver } from '../src/core/solve/solver';
+import { bytesPerTurn } from './allocation';
 import { ccdLegs, mixerPoses } from './library';
 import { firstLoadBytes } from './script-size';
 import { medianSeconds } from './time';
@@ -43,6 +44,9 @@ const solvedAndPlaced = medianSeconds(() => {
     forwardKinematics(body.skeleton, pose, 0, world);
   }
 });
+const boxed = await bytesPerTurn((turns) => {
+  for (let i = 0; i < turns; i++) solver.solve((i / 617) % gait.timing.strideTime, pose, 0);
+}, 60_000);
 const { document } = makeClip(cycleMotion(gait), body, 60, { inPlace: false });
 const glb = await encodeGlb([document]);
 const mixer = medianSeconds(await mixerPoses(glb, 2000));
@@ -51,6 +55,8 @@ rows.push([
   `${perSecond(POSES / solved)} (with kinematics ${perSecond(POSES / solvedAndPlaced)})`,
   `mixer only plays: ${perSecond(2000 / mixer)}`,
 ]);
+
+rows.push(['heap per solved pose', `${boxed.toFixed(0)} bytes: doubles V8 boxes between functions, no array, no object`, '']);
 
 const read = createInterpolator(document.clip);
 const sampled = medianSeconds(() => {

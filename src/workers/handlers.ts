@@ -1,18 +1,14 @@
 import { createBody, type Body } from '@/core/body/body';
-import { LEFT, RIGHT } from '@/core/body/roles';
 import { sampleClip } from '@/core/clip/sample';
 import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
-import type { GaitSpec } from '@/core/gait/spec';
 import { fitToFrames } from '@/core/gait/timing';
 import { cycleMotion, notesOf, planMotion, type Motion } from '@/core/handover/motions';
 import { packMotions, zipPack } from '@/core/handover/pack';
 import { ownFeet } from '@/core/measure/foot-model';
 import { reportClip, type ClipReport } from '@/core/measure/report';
-import { cycleSchedule } from '@/core/schedule/cycle';
-import type { Schedule } from '@/core/schedule/schedule';
 import { createSolver } from '@/core/solve/solver';
-import { straightSchedule } from '@/core/steps/straight';
+import { defaultPlan } from '@/core/steps/plan';
 import type { Progress, ToWorker, WorkerCalls } from './protocol';
 
 type Tell = (progress: Progress) => void;
@@ -29,25 +25,24 @@ export async function handle(message: ToWorker, tell: Tell): Promise<WorkerCalls
   }
 }
 
-function reportOf(asked: GaitSpec, body: Body, rate: number, schedule: (g: GaitSpec) => Schedule): { report: ClipReport; notes: string[] } {
-  const gait = fitToFrames(asked, rate);
-  const solver = createSolver(body, gait, schedule(gait));
-  const clip = sampleClip(solver, rate, gait.name);
-  return { report: reportClip(clip, ownFeet(body.sole), body.legLength), notes: notesOf(asked, solver, rate) };
+/** Measures a motion as it would be handed over at `rate`. */
+function reportOf(motion: Motion, body: Body, rate: number): { report: ClipReport; notes: string[] } {
+  const gait = fitToFrames(motion.gait, rate);
+  const solver = createSolver(body, gait, motion.schedule(gait, body));
+  const clip = sampleClip(solver, rate, motion.name);
+  return { report: reportClip(clip, ownFeet(body.sole), body.legLength), notes: notesOf(motion.gait, solver, rate) };
 }
 
 function measure({ body: spec, gait, motion, rate }: WorkerCalls['measure']['request']): WorkerCalls['measure']['answer'] {
   const body = createBody(spec);
-  return reportOf(gait, body, rate, (g) =>
-    motion.kind === 'cycle' ? cycleSchedule(g, body) : straightSchedule(g, body, motion.steps, motion.firstFoot === 'left' ? LEFT : RIGHT),
-  );
+  return reportOf(motion.kind === 'cycle' ? cycleMotion(gait) : planMotion({ ...defaultPlan(), ...motion }, gait), body, rate);
 }
 
 function measureSet({ body: spec, gait, set, rate }: WorkerCalls['set']['request']): WorkerCalls['set']['answer'] {
   const body = createBody(spec);
   return {
     members: setMembers(set, gait).map((m) => {
-      const { report, notes } = reportOf(m.gait, body, rate, (g) => cycleSchedule(g, body));
+      const { report, notes } = reportOf(cycleMotion(m.gait), body, rate);
       return {
         directionDeg: m.directionDeg,
         twin: m.twin,

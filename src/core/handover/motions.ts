@@ -11,7 +11,7 @@ import { cycleSchedule } from '../schedule/cycle';
 import type { Schedule } from '../schedule/schedule';
 import { createSolver, type Solver } from '../solve/solver';
 import type { PlanSpec } from '../steps/plan';
-import { straightSchedule } from '../steps/straight';
+import { aheadGait, straightSchedule } from '../steps/straight';
 
 /** A motion that can be handed over: a gait on a schedule. */
 export interface Motion {
@@ -24,7 +24,7 @@ export const cycleMotion = (gait: GaitSpec): Motion => ({ name: gait.name, gait,
 
 export const planMotion = (plan: PlanSpec, gait: GaitSpec): Motion => ({
   name: plan.name,
-  gait,
+  gait: aheadGait(gait),
   schedule: (g, body) => straightSchedule(g, body, plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT),
 });
 

@@ -104,7 +104,7 @@ export function slerp(out: Numbers, o: number, a: Numbers, i: number, b: Numbers
 }
 
 function normalise(out: Numbers, o: number): void {
-  const n = Math.hypot(out[o]!, out[o + 1]!, out[o + 2]!, out[o + 3]!);
+  const n = Math.sqrt(out[o]! * out[o]! + out[o + 1]! * out[o + 1]! + out[o + 2]! * out[o + 2]! + out[o + 3]! * out[o + 3]!);
   if (!(n > 0)) return setIdentity(out, o);
   for (let k = 0; k < 4; k++) out[o + k] = out[o + k]! / n;
 }

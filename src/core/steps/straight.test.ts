@@ -6,6 +6,9 @@ import { reportClip } from '../measure/report';
 import { pendulumPosition, pendulumSupport, pendulumVelocity } from '../schedule/pendulum';
 import { BODY_KEYS, GAIT_KEYS, presetFor, shippedBody } from '../tests/cast';
 import { createSolver } from '../solve/solver';
+import { setMembers } from '../directions/set';
+import { defaultSet } from '../directions/spec';
+import { makeClip, planMotion } from '../handover/motions';
 import { planSpecSchema, defaultPlan } from './plan';
 import { straightSchedule } from './straight';
 
@@ -77,6 +80,15 @@ describe('a straight plan', () => {
       const landed = footholds.flat().filter((h) => h.landing > 0);
       expect(landed.sort((a, b) => a.landing - b.landing)[0]!.side).toBe(first);
     }
+  });
+
+  it('goes ahead also with a gait that was made for another direction', () => {
+    const body = shippedBody('marlo');
+    const side = setMembers(defaultSet(), presetFor('walk', body))[2]!.gait;
+    const made = makeClip(planMotion(defaultPlan(), side), body, 30, { inPlace: false });
+    expect(made.solver.gait.direction).toEqual({ travel: 0, hips: 0, feet: 0, chest: 0 });
+    expect(made.document.info.travel[0]).toBeCloseTo(0, 9);
+    expect(made.document.info.travel[1]).toBeGreaterThan(3);
   });
 
   it('refuses fewer than two steps, part steps and nonsense', () => {

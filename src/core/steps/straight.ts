@@ -18,10 +18,16 @@ const FIRST_FLIGHT_SHARE = 0.45;
 
 const flatSole: RockerTiming = { landingPitch: 0, leavingPitch: 0, flatAfter: 0.1, riseFor: 0.1 };
 
+/** The gait as a straight plan walks it: ahead, whatever direction it was made for. */
+export function aheadGait(gait: GaitSpec): GaitSpec {
+  if (Object.values(gait.direction).every((v) => v === 0)) return gait;
+  return { ...gait, direction: { travel: 0, hips: 0, feet: 0, chest: 0 } };
+}
+
 /**
  * A finite schedule of `steps` steps straight ahead (+Z): standing, walking, standing again, the last step closing the
  * feet. How the body gets going and comes to rest is the linear inverted pendulum's answer to the footholds, exactly from
- * rest to rest. Needs steps ≥ 2.
+ * rest to rest. Needs steps ≥ 2 and a gait that goes ahead (`aheadGait`).
  */
 export function straightSchedule(gait: GaitSpec, body: Body, steps: number, firstFoot: Side): Schedule {
   if (!(Number.isInteger(steps) && steps >= 2)) throw new RangeError(`straightSchedule: steps must be a whole number from 2, got ${steps}`);
@@ -54,7 +60,7 @@ export function straightSchedule(gait: GaitSpec, body: Body, steps: number, firs
     const sign = side === LEFT ? 1 : -1;
     const landing = k <= 0 ? -1 : landingOf(k);
     const leaving = Math.min(leavingOf(k), duration + 1);
-    const roll = rockerTiming(gait, gait.direction.hips, dutyFactor * T);
+    const roll = rockerTiming(gait, 0, dutyFactor * T);
     const first = k <= 0,
       last = k >= steps - 1;
     return {

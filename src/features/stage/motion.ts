@@ -1,11 +1,9 @@
 import { useMemo } from 'react';
 import type { Body } from '@/core/body/body';
-import { LEFT, RIGHT } from '@/core/body/roles';
 import { setMembers } from '@/core/directions/set';
 import type { GaitSpec } from '@/core/gait/spec';
-import { cycleSchedule } from '@/core/schedule/cycle';
+import { cycleMotion, planMotion } from '@/core/handover/motions';
 import { createSolver, type Solver } from '@/core/solve/solver';
-import { straightSchedule } from '@/core/steps/straight';
 import { useDocument } from '../document/context';
 import { gaitFor, gaitIdOf, useBody, useGait, usePlan, useSet } from '../document/selectors';
 import type { Station } from '../shell/stations';
@@ -32,14 +30,16 @@ export function useStageMotion(station: Station): StageMotion {
   const own = useGait(gaitId);
   const memberIndex = useSession((s) => s.member);
   return useMemo(() => {
-    if (station === 'steps') {
-      const schedule = straightSchedule(own, body, plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT);
-      const request = { kind: 'plan', steps: plan.steps, firstFoot: plan.firstFoot } as const;
-      return { body, gait: own, solver: createSolver(body, own, schedule), endless: false, duration: schedule.duration, request };
-    }
     const members = station === 'directions' ? setMembers(set, own) : null;
-    const gait = members ? (members[memberIndex] ?? members[0]!).gait : own;
-    const schedule = cycleSchedule(gait, body);
-    return { body, gait, solver: createSolver(body, gait, schedule), endless: true, duration: schedule.duration, request: { kind: 'cycle' } as const };
+    const motion = station === 'steps' ? planMotion(plan, own) : cycleMotion(members ? (members[memberIndex] ?? members[0]!).gait : own);
+    const schedule = motion.schedule(motion.gait, body);
+    return {
+      body,
+      gait: motion.gait,
+      solver: createSolver(body, motion.gait, schedule),
+      endless: schedule.periodic,
+      duration: schedule.duration,
+      request: station === 'steps' ? { kind: 'plan', steps: plan.steps, firstFoot: plan.firstFoot } : { kind: 'cycle' },
+    };
   }, [station, body, plan, set, own, memberIndex]);
 }
