@@ -194,6 +194,9 @@ function arm(mesh: MeshBuilder, body: Body, w: Positions, side: 'left' | 'right'
   );
 }
 
+/** How much the uppermost rings of a leg stay with the pelvis, so that the groin folds instead of tearing open. */
+const HIP_SHARES = [0.85, 0.6, 0.25];
+
 function leg(mesh: MeshBuilder, body: Body, w: Positions, side: 'left' | 'right'): void {
   const H = body.spec.stature,
     g = body.spec.build.limbGirth;
@@ -209,8 +212,8 @@ function leg(mesh: MeshBuilder, body: Body, w: Positions, side: 'left' | 'right'
     shank = knee[1] - ankle[1];
   // height, half width, half depth, forward
   const rows: [number, number, number, number][] = [
-    [hip[1] + 0.03 * H, 0.03, 0.036, -0.004],
-    [hip[1] + 0.012 * H, 0.046, 0.054, -0.004],
+    [hip[1] + 0.032 * H, 0.03, 0.04, -0.004],
+    [hip[1] + 0.012 * H, 0.046, 0.058, -0.005],
     [hip[1] - 0.03 * H, 0.051, 0.057, -0.002],
     [hip[1] - thigh * 0.4, 0.045, 0.05, 0.003],
     [hip[1] - thigh * 0.75, 0.035, 0.038, 0.002],
@@ -224,7 +227,18 @@ function leg(mesh: MeshBuilder, body: Body, w: Positions, side: 'left' | 'right'
     [ankle[1] - 0.012 * H, 0.017, 0.021, -0.004],
   ];
   mesh.loft(
-    rows.map(([y, rx, rz, z]) => ({ center: [hip[0], y, z * H], u: [rx * g * H, 0, 0], v: [0, 0, rz * g * H], hang: hangBetween(chain, -y, 0.018 * H) })),
+    rows.map(([y, rx, rz, z], i) => ({
+      center: [hip[0], y, z * H],
+      u: [rx * g * H, 0, 0],
+      v: [0, 0, rz * g * H],
+      hang:
+        i < HIP_SHARES.length
+          ? [
+              [JOINT.hips, HIP_SHARES[i]!],
+              [JOINT[`${side}UpperLeg`], 1 - HIP_SHARES[i]!],
+            ]
+          : hangBetween(chain, -y, 0.018 * H),
+    })),
     16,
     CLAY,
   );
