@@ -89,8 +89,8 @@ function footContacts(clip: Clip, trace: SoleTrace, ground: number, legLength: n
 }
 
 /**
- * Where a contact's pivots stand exactly, its ends are sharpened to the frames that do and, between frames, to where the
- * height of the sole runs into the ground (h ∝ τ², the leading term of a landing without a kick).
+ * Where a contact's pivots stand exactly, its ends are sharpened to the frames that do and, between frames, to when the pivot
+ * set off or came to stand.
  */
 function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: number, mx: number, mz: number): ClipContact {
   const n = clip.frames;
@@ -117,12 +117,75 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
   }
   if (!best || best[1] - best[0] < 0.6 * (to - from)) return { foot: trace.foot.name, from, to };
   const outside = (edge: number, step: 1 | -1): number => {
-    if (!exists(edge + 2 * step)) return 0;
-    const h1 = Math.sqrt(Math.max(0, trace.lowest[wrap(edge + step) + 1]! - ground));
-    const h2 = Math.sqrt(Math.max(0, trace.lowest[wrap(edge + 2 * step) + 1]! - ground));
-    return h2 > h1 ? Math.min(1, Math.max(0, 1 - h1 / (h2 - h1))) : 0;
+    if (!exists(edge + SAMPLES * step)) return 0;
+    const pivot = trace.pivot[wrap(edge) + 1]! * 3;
+    // The pivot's way from where it stands, in each axis, 1, 2 and 3 frames on.
+    const way = [0, 1, 2].map((axis) =>
+      Array.from({ length: SAMPLES }, (_, i) => {
+        const f = edge + (i + 1) * step;
+        const turn = clip.loop ? Math.floor(f / n) - Math.floor(edge / n) : 0;
+        const missing = axis === 1 ? 0 : ((axis === 0 ? mx : mz) * (f - edge)) / clip.rate;
+        return (
+          trace.points[(wrap(f) + 1) * CONTACT_NUMBERS + pivot + axis]! +
+          turn * clip.loopTravel[axis]! -
+          trace.points[(wrap(edge) + 1) * CONTACT_NUMBERS + pivot + axis]! +
+          missing
+        );
+      }),
+    );
+    return eventAfter(way);
   };
   return { foot: trace.foot.name, from: best[0] - outside(best[0], -1), to: best[1] + outside(best[1], 1) };
+}
+
+/** Frames of the swing that the time of lift-off or landing is read from. */
+const SAMPLES = 3;
+/** Trial times per frame. */
+const TRIALS = 200;
+
+/**
+ * When, as a part of a frame after the last one on the ground, a point set off, from its way along each axis 1, 2, 3 … frames on:
+ * the start that a τ² + b τ³ (a point that leaves without a kick) fits best, axes weighed alike.
+ */
+function eventAfter(way: readonly (readonly number[])[]): number {
+  let best = 0;
+  let least = Infinity;
+  for (let trial = 0; trial < TRIALS; trial++) {
+    const start = trial / TRIALS;
+    let miss = 0;
+    for (const d of way) {
+      const size = d.reduce((sum, v) => sum + v * v, 0);
+      if (size > 1e-8) miss += quadraticCubicMiss(d, start) / size;
+    }
+    if (miss < least) {
+      least = miss;
+      best = start;
+    }
+  }
+  return best;
+}
+
+/** Squared distance of the values d_i at times i + 1 − start from their best a τ² + b τ³. */
+function quadraticCubicMiss(d: readonly number[], start: number): number {
+  let s44 = 0,
+    s55 = 0,
+    s66 = 0,
+    r2 = 0,
+    r3 = 0;
+  d.forEach((v, i) => {
+    const t = i + 1 - start,
+      t2 = t * t,
+      t3 = t2 * t;
+    s44 += t2 * t2;
+    s55 += t2 * t3;
+    s66 += t3 * t3;
+    r2 += v * t2;
+    r3 += v * t3;
+  });
+  const det = s44 * s66 - s55 * s55;
+  const a = (r2 * s66 - r3 * s55) / det,
+    b = (s44 * r3 - s55 * r2) / det;
+  return d.reduce((sum, v, i) => sum + (v - a * (i + 1 - start) ** 2 - b * (i + 1 - start) ** 3) ** 2, 0);
 }
 
 function percentile(values: readonly number[], share: number): number {

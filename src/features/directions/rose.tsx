@@ -30,7 +30,15 @@ export function Rose({ members, chosen, onChoose }: Props) {
       {[0.25, 0.5, 0.75, 1].map((share) => (
         <g key={share}>
           <circle cx={C} cy={C} r={RADIUS * share} fill="none" stroke="currentColor" strokeOpacity={share === 1 ? 0.5 : 0.18} />
-          <text x={C + 4} y={C - RADIUS * share + 10} fontSize={9} fill="currentColor" fillOpacity={0.75}>
+          <text
+            x={at(-22.5, RADIUS * share)[0]}
+            y={at(-22.5, RADIUS * share)[1]}
+            textAnchor="middle"
+            dominantBaseline="central"
+            fontSize={9}
+            fill="currentColor"
+            fillOpacity={0.75}
+          >
             {(fastest * share).toFixed(2)}
           </text>
         </g>
