@@ -5,15 +5,15 @@ import Slider from '@mui/material/Slider';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useRef, type ReactNode } from 'react';
-import type { Range, Unit } from '@/core/gait/parameters';
+import type { Range } from '@/core/gait/parameters';
 import { NumberField } from './number-field';
-import { shownUnit } from './units';
+import { shownUnit, type StripUnit } from './units';
 
 interface Props {
   readonly path: string;
   readonly label: string;
   readonly tooltip: string;
-  readonly unit: Unit;
+  readonly unit: StripUnit;
   readonly range: Range;
   readonly value: number;
   readonly fallback: number;
@@ -64,7 +64,7 @@ export function ChannelStrip({ path, label, tooltip, unit, range, value, fallbac
           aria-label={name}
           min={min}
           max={max}
-          step={shown.step / 5}
+          step={unit === 'count' ? 1 : shown.step / 5}
           value={shown.toScreen(value)}
           disabled={disabled ?? false}
           onChange={(_, v) => {

@@ -7,6 +7,7 @@ describe('units on the screen', () => {
     expect(shownUnit('m', 'feet.lift').label).toBe('cm');
     expect(shownUnit('m', 'timing.strideLength').label).toBe('m');
     expect(shownUnit('rad', 'x').toScreen(Math.PI)).toBe(180);
+    expect(shownUnit('count', 'plan.steps').toCore(6.6)).toBe(7);
     for (const { path, parameter } of PARAMETER_LIST) {
       const shown = shownUnit(parameter.unit, path);
       for (const v of [0, 0.123, -1.5]) expect(shown.toCore(shown.toScreen(v))).toBeCloseTo(v, 12);

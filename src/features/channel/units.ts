@@ -1,6 +1,9 @@
 import type { Unit } from '@/core/gait/parameters';
 import { toDegrees, toRadians } from '@/core/math/scalar';
 
+/** Units a strip can show: the core's, and whole numbers. */
+export type StripUnit = Unit | 'count';
+
 /** How a core unit is shown: SI and radians inside, centimetres and degrees on the screen. */
 export interface Shown {
   readonly label: string;
@@ -12,16 +15,17 @@ export interface Shown {
 }
 
 const same = (v: number): number => v;
-const SHOWN: { readonly [U in Unit]: Shown } = {
+const SHOWN: { readonly [U in StripUnit]: Shown } = {
   m: { label: 'cm', digits: 1, step: 0.5, toScreen: (v) => v * 100, toCore: (v) => v / 100 },
   s: { label: 's', digits: 3, step: 0.01, toScreen: same, toCore: same },
   'm/s': { label: 'm/s', digits: 2, step: 0.05, toScreen: same, toCore: same },
   rad: { label: '°', digits: 1, step: 1, toScreen: toDegrees, toCore: toRadians },
   share: { label: '%', digits: 1, step: 1, toScreen: (v) => v * 100, toCore: (v) => v / 100 },
   factor: { label: '×', digits: 2, step: 0.05, toScreen: same, toCore: same },
+  count: { label: '', digits: 0, step: 1, toScreen: same, toCore: Math.round },
   phase: { label: '', digits: 3, step: 0.01, toScreen: same, toCore: same },
 };
 const METRES: Shown = { label: 'm', digits: 3, step: 0.01, toScreen: same, toCore: same };
 
 /** Stride lengths are metres; every other length is small enough for centimetres. */
-export const shownUnit = (unit: Unit, path: string): Shown => (path === 'timing.strideLength' ? METRES : SHOWN[unit]);
+export const shownUnit = (unit: StripUnit, path: string): Shown => (path === 'timing.strideLength' ? METRES : SHOWN[unit]);

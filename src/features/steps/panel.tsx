@@ -2,7 +2,6 @@
 import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import Slider from '@mui/material/Slider';
 import Table from '@mui/material/Table';
 import TableBody from '@mui/material/TableBody';
 import TableCell from '@mui/material/TableCell';
@@ -11,53 +10,38 @@ import TableRow from '@mui/material/TableRow';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { useRef } from 'react';
-import { STEP_COUNT_RANGE, type PlanSpec } from '@/core/steps/plan';
-import { NumberField } from '../channel/number-field';
+import { defaultPlan, STEP_COUNT_RANGE, type PlanSpec } from '@/core/steps/plan';
+import { ChannelStrip } from '../channel/strip';
 import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
 import { gaitFor } from '../document/selectors';
 import { editItem } from '../document/store';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 
-/** Most steps the slider offers; the number takes up to the plan's limit. */
-const SLIDER_STEPS = 40;
-
 /** The Steps station: a straight plan from standing to standing, and its footholds in time. */
 export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const store = useDocumentStore();
   const state = useDocument((s) => s);
   const { id, spec: plan } = soleItem(state, 'plan');
-  const drags = useRef(0);
   const change = (label: string, recipe: (p: PlanSpec) => void, mark: string | null = null) => editItem<'plan'>(store, id, label, recipe, mark);
   const holds = motion.solver.schedule.footholds
     .flat()
     .filter((h) => h.landing > 0)
     .sort((a, b) => a.landing - b.landing);
-  const setSteps = (n: number, mark: string | null) => change('steps', (p) => void (p.steps = Math.round(n)), mark);
   return (
     <Box sx={{ display: 'grid', gap: 1.5 }}>
       <Typography variant="h2">Straight plan</Typography>
-      <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr 70px', alignItems: 'center', gap: 1 }}>
-        <Typography>Number of steps</Typography>
-        <Slider
-          size="small"
-          aria-label="Number of steps"
-          min={STEP_COUNT_RANGE[0]}
-          max={SLIDER_STEPS}
-          value={Math.min(SLIDER_STEPS, plan.steps)}
-          onChange={(_, v) => setSteps(v as number, `steps#${drags.current}`)}
-          onChangeCommitted={() => drags.current++}
-        />
-        <NumberField
-          label="Number of steps, number"
-          value={plan.steps}
-          digits={0}
-          step={1}
-          min={STEP_COUNT_RANGE[0]}
-          max={STEP_COUNT_RANGE[1]}
-          onChange={(v) => setSteps(v, null)}
-        />
+      <ChannelStrip
+        path="plan.steps"
+        label="Number of steps"
+        tooltip="Footprints the figure makes, the last one closing its feet; it stands before and after."
+        unit="count"
+        range={STEP_COUNT_RANGE}
+        value={plan.steps}
+        fallback={defaultPlan().steps}
+        onChange={(v, mark) => change('steps', (p) => void (p.steps = v), mark)}
+      />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr', alignItems: 'center', gap: 1 }}>
         <Typography>First foot</Typography>
         <ToggleButtonGroup
           size="small"
@@ -65,7 +49,6 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
           value={plan.firstFoot}
           aria-label="First foot"
           onChange={(_, v: 'left' | 'right' | null) => v && change('first foot', (p) => void (p.firstFoot = v))}
-          sx={{ gridColumn: 'span 2' }}
         >
           <ToggleButton value="left" sx={{ borderRadius: 4, px: 2 }}>
             L left
@@ -79,7 +62,6 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
           value={gaitFor(state, plan.gait)}
           inputProps={{ 'aria-label': 'Gait of the plan' }}
           onChange={(e) => change('gait', (p) => void (p.gait = e.target.value))}
-          sx={{ gridColumn: 'span 2' }}
         >
           {idsOf(state, 'gait').map((g) => (
             <MenuItem key={g} value={g}>

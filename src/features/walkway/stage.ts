@@ -31,6 +31,9 @@ export interface StageOptions {
 }
 
 const LINE_POINTS = 160;
+/** Strides of a plan whose prints are shown behind and ahead of the figure; together fewer than the prints there are. */
+const SHOWN_BEFORE = 4;
+const SHOWN_AFTER = 5;
 
 /** The scene of the walkway for one body and palette; `show` writes one moment into it without allocating. */
 export class Stage {
@@ -122,6 +125,9 @@ export class Stage {
       for (const hold of solver.schedule.footholds[side]) {
         // A cycle's holds repeat every stride: those landing in [0, duration) stand for all.
         if (endless && (hold.landing < -1e-9 || hold.landing >= duration - 1e-9)) continue;
+        // A long plan shows the prints around the figure.
+        if (!endless && (hold.leaving < time - SHOWN_BEFORE * solver.schedule.strideTime || hold.landing > time + SHOWN_AFTER * solver.schedule.strideTime))
+          continue;
         for (let k = endless ? turn - 2 : 0; k <= (endless ? turn + 2 : 0); k++) {
           const landing = hold.landing + k * duration,
             leaving = hold.leaving + k * duration;
