@@ -141,6 +141,16 @@ describe('nimbret set, steps, gaits, check', () => {
     const slid = await run('check', 'slide.bvh');
     expect(slid.code).toBe(1);
     expect(slid.err).toMatch(/a foot slides \d+\.\d+ mm/);
+    // A loop told to travel 10 mm further than its frames do: the same file but for that digit.
+    await run('make', '--gait', 'walk', '--fps', '30', '--out', 'seam.glb');
+    const glb = readFileSync(join(folder, 'seam.glb'));
+    const at = glb.indexOf('"travel":[0,1.42');
+    expect(at).toBeGreaterThan(0);
+    glb.write('"travel":[0,1.43', at);
+    writeFileSync(join(folder, 'seam.glb'), glb);
+    const seam = await run('check', 'seam.glb');
+    expect(seam.code).toBe(1);
+    expect(seam.err).toMatch(/the loop jumps 1\.0e-2 m at its seam/);
     writeFileSync(join(folder, 'broken.bvh'), 'HIERARCHY\nROOT hips\n{');
     const broken = await run('check', 'broken.bvh');
     expect(broken.code).toBe(2);

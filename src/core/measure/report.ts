@@ -3,7 +3,8 @@ import { SIDE_NAMES, type SideName } from '../body/roles';
 import { toDegrees } from '../math/scalar';
 import { addTravel } from '../travel/split';
 import { detectContacts } from '../travel/contacts';
-import { measureBody, measureSeam, type Seam } from './body-measures';
+import { measureBody } from './body-measures';
+import { measureSeam, type Seam } from './seam';
 import type { FootModel } from './foot-model';
 import { measureSlide, type ContactSlide } from './slide';
 

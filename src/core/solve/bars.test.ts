@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { poseSize } from '../body/skeleton';
 import { cycleClip } from '../clip/sample';
-import { measureSeam } from '../measure/body-measures';
+import { measureSeam } from '../measure/seam';
 import { ownFeet } from '../measure/foot-model';
 import { reportClip } from '../measure/report';
 import { ALL_CLIPS, BODY_KEYS, presetFor, presetSolver, shippedBody } from '../tests/cast';
