@@ -20,7 +20,7 @@ export function sampleClip(solver: Solver, rate: number, name: string, cycles = 
   const dz = pendulumPosition(schedule.travelZ, schedule.duration) - pendulumPosition(schedule.travelZ, 0);
   for (let f = 0; f < frames; f++) {
     const turn = schedule.periodic ? Math.floor(f / per) : 0;
-    solver.solve(((f - turn * per) / per) * schedule.duration, poses, f * size);
+    solver.solve(((f - turn * per) / per) * schedule.duration, poses, f * size, turn);
     poses[f * size] = poses[f * size]! + turn * dx;
     poses[f * size + 2] = poses[f * size + 2]! + turn * dz;
   }

@@ -7,7 +7,8 @@ type Timing = GaitSpec['timing'];
 export function follow(timing: Timing, which: Held): void {
   if (which === 'speed') timing.speed = timing.strideLength / timing.strideTime;
   else if (which === 'strideLength') timing.strideLength = timing.speed * timing.strideTime;
-  else timing.strideTime = timing.strideLength / timing.speed;
+  else if (timing.speed !== 0) timing.strideTime = timing.strideLength / timing.speed;
+  else timing.strideLength = 0; // On the spot any stride time will do.
 }
 
 /** Which value moves when `edited` is set and `held` is to stay. Editing the held one itself moves speed, or stride length for speed. */

@@ -41,7 +41,7 @@ export function demoProjectItems(projectId: string, newId: () => string): NewIte
       Object.assign(g.hips, { crouch: 0.035, sway: 1.7 });
       g.trunk.lean.offset = 0.12;
       g.trunk.sideLean.amount = 0.06;
-      Object.assign(g.arms, { out: 0.3 });
+      g.arms.out.offset = 0.3;
       g.arms.swing.amount = 0.24;
     }),
     named('run', 'Pip’s errand trot', (g) => {

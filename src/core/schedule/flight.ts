@@ -72,3 +72,11 @@ export function inFlight(track: FlightTrack, t: number): boolean {
   const dt = t - track.pieces[i]!;
   return track.pieces[i + 2]! < 0 && dt > 0 && dt < track.pieces[i + 1]!;
 }
+
+/** Part of `duration` (s) that is spent in flight. */
+export function flightShare({ pieces, count }: FlightTrack, duration: number): number {
+  let air = 0;
+  for (let i = 0; i < count; i++)
+    if (pieces[i * FIELDS + 2]! < 0) air += Math.max(0, Math.min(duration, pieces[i * FIELDS]! + pieces[i * FIELDS + 1]!) - Math.max(0, pieces[i * FIELDS]!));
+  return air / duration;
+}

@@ -5,6 +5,8 @@ import type { GaitSpec } from '../gait/spec';
 export interface RockerTiming {
   readonly landingPitch: number;
   readonly leavingPitch: number;
+  /** Pitch through the middle of the stance: 0, or below it where the heel is held up. */
+  readonly standingPitch: number;
   readonly flatAfter: number;
   readonly riseFor: number;
 }
@@ -14,7 +16,7 @@ export interface RockerTiming {
  * and leaves over the toes; backward the same roll runs in reverse; sideways the sole stays nearly flat.
  */
 export function rockerTiming(gait: GaitSpec, angle: number, stance: number): RockerTiming {
-  const { landingPitch, liftOffPitch, flatAt, heelOff } = gait.feet;
+  const { landingPitch, liftOffPitch, flatAt, heelOff, heelUp } = gait.feet;
   const c = Math.cos(angle);
   const forward = { landingPitch, leavingPitch: -liftOffPitch, flatAfter: flatAt * stance, riseFor: (1 - heelOff) * stance };
   // Backward the foot meets the ground toes first, softer than it leaves it going forward, and leaves heel last.
@@ -27,8 +29,9 @@ export function rockerTiming(gait: GaitSpec, angle: number, stance: number): Roc
   const sideways = { landingPitch: 0, leavingPitch: -0.35 * liftOffPitch, flatAfter: flatAt * stance, riseFor: 0.5 * (1 - heelOff) * stance };
   const [a, u] = c >= 0 ? [forward, 1 - c] : [backward, 1 + c];
   return {
-    landingPitch: lerp(a.landingPitch, sideways.landingPitch, u),
-    leavingPitch: lerp(a.leavingPitch, sideways.leavingPitch, u),
+    landingPitch: Math.min(lerp(a.landingPitch, sideways.landingPitch, u), heelUp > 0 ? -heelUp : Infinity),
+    leavingPitch: Math.min(lerp(a.leavingPitch, sideways.leavingPitch, u), heelUp > 0 ? -heelUp : Infinity),
+    standingPitch: -heelUp,
     flatAfter: lerp(a.flatAfter, sideways.flatAfter, u),
     riseFor: lerp(a.riseFor, sideways.riseFor, u),
   };

@@ -16,6 +16,7 @@ export interface Foothold {
   readonly leaving: number;
   readonly landingPitch: number;
   readonly leavingPitch: number;
+  readonly standingPitch: number;
   /** Time from landing until the sole is flat, and from the heel's leaving until lift-off, s. */
   readonly flatAfter: number;
   readonly riseFor: number;

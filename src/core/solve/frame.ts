@@ -1,7 +1,7 @@
 import type { Body } from '../body/body';
-import type { Channel } from '../gait/parameters';
 import type { GaitSpec } from '../gait/spec';
-import { TAU, clamp, smoothstep, wrapPhase } from '../math/scalar';
+import { compileWave, waveAt } from '../gait/wave';
+import { clamp, smoothstep, wrapPhase } from '../math/scalar';
 import { multiplyAxis, rotate, setAxis } from '../math/quaternion';
 import { flightHeight } from '../schedule/flight';
 import { pendulumPosition, pendulumVelocity } from '../schedule/pendulum';
@@ -42,16 +42,20 @@ export const createFrame = (): Frame => ({
   hipJoint: new Float64Array(3),
 });
 
-/** Wave of a once-a-stride channel: 1 at phase 0. */
-export const once = (c: Channel, phase: number): number => c.amount * Math.cos(TAU * (phase + c.delay));
-/** Wave of a twice-a-stride channel: −1 at the two landings. */
-export const twice = (c: Channel, phase: number): number => -c.amount * Math.cos(2 * TAU * (phase + c.delay));
-
 /** Returns the evaluator of the frame; `lowered` (m) takes the hips further down. Allocates nothing per call. */
 export function createFrameEvaluator(body: Body, gait: GaitSpec, schedule: Schedule) {
   const { hips, direction } = gait;
   // Going backward, the fore-and-aft waves of turn and arms run the other way.
   const along = Math.cos(direction.travel - direction.hips);
+  const aheadX = Math.sin(direction.travel),
+    aheadZ = Math.cos(direction.travel);
+  const T = schedule.strideTime;
+  const rise = compileWave(hips.rise, 2, T),
+    surge = compileWave(hips.surge, 2, T),
+    shift = compileWave(hips.shift, 1, T),
+    turn = compileWave(hips.turn, 1, T),
+    list = compileWave(hips.list, 1, T),
+    tilt = compileWave(hips.tilt, 2, T);
   return (time: number, lowered: number, out: Frame): void => {
     // A plan's body stands still before its start and after its end; a pendulum run on from there would fall over.
     const t = schedule.periodic ? time : clamp(time, 0, schedule.duration);
@@ -67,17 +71,18 @@ export function createFrameEvaluator(body: Body, gait: GaitSpec, schedule: Sched
     out.strength = strength;
     out.rootX = pendulumPosition(schedule.travelX, t);
     out.rootZ = pendulumPosition(schedule.travelZ, t);
-    const sway = hips.sway * pendulumPosition(schedule.sway, wrapped);
-    out.hipsX = out.rootX + sway * schedule.swayAxisX;
-    out.hipsZ = out.rootZ + sway * schedule.swayAxisZ;
+    const sway = hips.sway * pendulumPosition(schedule.sway, wrapped) + strength * (hips.shift.offset + waveAt(shift, phase));
+    const ahead = strength * (hips.surge.offset + waveAt(surge, phase));
+    out.hipsX = out.rootX + sway * schedule.swayAxisX + ahead * aheadX;
+    out.hipsZ = out.rootZ + sway * schedule.swayAxisZ + ahead * aheadZ;
     out.wish =
       body.hipHeight -
       lowered * smoothstep(0, 0.3, strength) +
-      strength * (hips.rise.offset - hips.crouch + twice(hips.rise, phase)) +
+      strength * (hips.rise.offset - hips.crouch + waveAt(rise, phase)) +
       flightHeight(schedule.flight, wrapped);
-    out.turn = direction.hips - strength * along * once(hips.turn, phase) + hips.turn.offset;
-    out.list = hips.list.offset + strength * once(hips.list, phase);
-    out.tilt = hips.tilt.offset + strength * twice(hips.tilt, phase);
+    out.turn = direction.hips - strength * along * waveAt(turn, phase) + hips.turn.offset;
+    out.list = hips.list.offset + strength * waveAt(list, phase);
+    out.tilt = hips.tilt.offset + strength * waveAt(tilt, phase);
     setAxis(out.hips, 0, 1, out.turn);
     multiplyAxis(out.hips, 0, out.hips, 0, 2, out.list);
     multiplyAxis(out.hips, 0, out.hips, 0, 0, out.tilt);

@@ -30,7 +30,8 @@ export interface Stance {
 function styledPitch(hold: Foothold, t: number): number {
   const early = clamp(1 - (t - hold.landing) / hold.flatAfter, 0, 1);
   const late = clamp(1 - (hold.leaving - t) / hold.riseFor, 0, 1);
-  return hold.landingPitch * early * early + hold.leavingPitch * late * late;
+  const { standingPitch: stand } = hold;
+  return stand + (hold.landingPitch - stand) * early * early + (hold.leavingPitch - stand) * late * late;
 }
 
 /**
@@ -99,4 +100,5 @@ export function evaluateStance(sole: Sole, stance: Stance, t: number, out: Float
   out[at + FOOT.pitch] = pitch;
   out[at + FOOT.bend] = scratch.bend;
   out[at + FOOT.heading] = hold.heading;
+  out[at + FOOT.roll] = 0;
 }

@@ -25,6 +25,11 @@ export interface Swing {
   /** Time warps of position and of pitch, −1 late … 1 early. */
   readonly bias: number;
   readonly pitchBias: number;
+  /** Height (m) at which the foot waits before it drops, and the part of the swing in which it drops. */
+  readonly wait: number;
+  readonly drop: number;
+  /** Roll onto the outer edge in mid-swing, rad. */
+  readonly roll: number;
   /** Sideways bump, m, in world x and z. */
   readonly outX: number;
   readonly outZ: number;
@@ -55,6 +60,8 @@ export function createSwing(sole: Sole, side: Side, gait: GaitSpec, ground: Grou
     raised: 0,
     rising: p <= 0.5 ? 2 : (2 * p) / (1 - p),
     falling: p <= 0.5 ? (2 * (1 - p)) / p : 2,
+    ...dropOf(feet.landing * share, ends.to - ends.from),
+    roll: feet.roll * share,
     bias: feet.swingBias,
     pitchBias: feet.pitchBias,
     outX: out * Math.cos(heading),
@@ -64,6 +71,25 @@ export function createSwing(sole: Sole, side: Side, gait: GaitSpec, ground: Grou
   swing.end[FOOT.heading] = swing.start[FOOT.heading]! + wrapAngle(swing.end[FOOT.heading]! - swing.start[FOOT.heading]!);
   swing.raised = missingHeight(sole, swing, ground, feet.clearance * share);
   return swing;
+}
+
+/** Time (s) over which a hard landing drops, and the largest part of the swing it may take. */
+const DROP_S = 0.05;
+const LONGEST_DROP = 0.2;
+/** Steepest slope of x² e^(2 − 2x) between 0 and its peak at 1. */
+const STEEPEST = 1.2286;
+
+/** A landing at `speed` (m/s): how high the foot waits so that it drops with it and still comes to stand without a kick. */
+function dropOf(speed: number, duration: number): { wait: number; drop: number } {
+  const drop = Math.min(LONGEST_DROP, DROP_S / duration);
+  return { drop, wait: (speed * drop * duration) / STEEPEST };
+}
+
+/** Height of the waiting foot: rises gently through the swing, peaks `drop` before its end. */
+function waiting({ wait, drop }: Swing, u: number): number {
+  const x = (1 - u) / drop;
+  const open = Math.min(1, u * 4);
+  return wait * x * x * Math.exp(2 - 2 * x) * open * open * (3 - 2 * open);
 }
 
 function missingHeight(sole: Sole, swing: Swing, ground: Ground, clearance: number): number {
@@ -76,9 +102,11 @@ function missingHeight(sole: Sole, swing: Swing, ground: Ground, clearance: numb
     const sh = Math.sin(state[FOOT.heading]!),
       ch = Math.cos(state[FOOT.heading]!);
     const even = evenBump(u);
+    // A rolled sole has its outer edge lower than its middle.
+    const edge = (sole.breadth / 2) * Math.abs(Math.sin(state[FOOT.roll]!));
     for (let k = 0; k < 6; k += 2) {
       const under = ground.height(state[FOOT.x]! + sh * points[k]!, state[FOOT.z]! + ch * points[k]!);
-      const short = clearance * even - (state[FOOT.y]! + points[k + 1]! - under);
+      const short = clearance * even - (state[FOOT.y]! + points[k + 1]! - edge - under);
       if (short > 0) missing = Math.max(missing, short / even);
     }
   }
@@ -106,7 +134,8 @@ export function evaluateSwing(swing: Swing, t: number, out: Float64Array, at: nu
     const w = k === FOOT.x || k === FOOT.z ? moved : k === FOOT.pitch || k === FOOT.bend ? pitched : u;
     out[at + k] = quinticHermite(start[k]!, startRate[k]!, end[k]!, endRate[k]!, duration, w);
   }
-  out[at + FOOT.y] = out[at + FOOT.y]! + (swing.lift > 0 ? swing.lift * bump(swing, u) : 0) + swing.raised * v;
+  out[at + FOOT.y] = out[at + FOOT.y]! + (swing.lift > 0 ? swing.lift * bump(swing, u) : 0) + (swing.wait > 0 ? waiting(swing, u) : 0) + swing.raised * v;
+  out[at + FOOT.roll] = swing.roll * v;
   out[at + FOOT.x] = out[at + FOOT.x]! + v * swing.outX;
   out[at + FOOT.z] = out[at + FOOT.z]! + v * swing.outZ;
 }

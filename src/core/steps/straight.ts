@@ -1,5 +1,6 @@
 import type { Body } from '../body/body';
 import { LEFT, RIGHT, type Side } from '../body/roles';
+import { sidedGait } from '../gait/sides';
 import type { GaitSpec } from '../gait/spec';
 import { GRAVITY } from '../math/scalar';
 import { createFlightTrack, mergeIntervals } from '../schedule/flight';
@@ -16,12 +17,14 @@ const STANDING_CONSTANTS = 3.2;
 /** Part of a run's flight that the very first take-off and the very last landing have. */
 const FIRST_FLIGHT_SHARE = 0.45;
 
-const flatSole: RockerTiming = { landingPitch: 0, leavingPitch: 0, flatAfter: 0.1, riseFor: 0.1 };
+const flatSole: RockerTiming = { landingPitch: 0, leavingPitch: 0, standingPitch: 0, flatAfter: 0.1, riseFor: 0.1 };
 
 /** The gait as a straight plan walks it: ahead, whatever direction it was made for. */
 export function aheadGait(gait: GaitSpec): GaitSpec {
-  if (Object.values(gait.direction).every((v) => v === 0)) return gait;
-  return { ...gait, direction: { travel: 0, hips: 0, feet: 0, chest: 0 } };
+  const { timing, direction } = gait;
+  if (timing.strideLength >= 0 && Object.values(direction).every((v) => v === 0)) return gait;
+  const forward = { ...timing, strideLength: Math.abs(timing.strideLength), speed: Math.abs(timing.speed) };
+  return { ...gait, timing: forward, direction: { travel: 0, hips: 0, feet: 0, chest: 0 } };
 }
 
 /**
@@ -32,6 +35,7 @@ export function aheadGait(gait: GaitSpec): GaitSpec {
 export function straightSchedule(gait: GaitSpec, body: Body, steps: number, firstFoot: Side): Schedule {
   if (!(Number.isInteger(steps) && steps >= 2)) throw new RangeError(`straightSchedule: steps must be a whole number from 2, got ${steps}`);
   const { strideTime: T, strideLength: S, dutyFactor } = gait.timing;
+  const { sides } = sidedGait(gait);
   const stepTime = T / 2;
   const swingTime = (1 - dutyFactor) * T;
   const flightTime = Math.max(0, 0.5 - dutyFactor) * T;
@@ -60,7 +64,8 @@ export function straightSchedule(gait: GaitSpec, body: Body, steps: number, firs
     const sign = side === LEFT ? 1 : -1;
     const landing = k <= 0 ? -1 : landingOf(k);
     const leaving = Math.min(leavingOf(k), duration + 1);
-    const roll = rockerTiming(gait, 0, dutyFactor * T);
+    const own = sides[side];
+    const roll = rockerTiming(own, 0, dutyFactor * T);
     const first = k <= 0,
       last = k >= steps - 1;
     return {
@@ -68,11 +73,12 @@ export function straightSchedule(gait: GaitSpec, body: Body, steps: number, firs
       x: (sign * gait.feet.stepWidth) / 2,
       y: 0,
       z: place(k),
-      heading: sign * gait.feet.toeOut,
+      heading: sign * own.feet.toeOut,
       landing,
       leaving,
       landingPitch: first ? flatSole.landingPitch : k === steps ? roll.landingPitch * 0.3 : roll.landingPitch,
       leavingPitch: last ? flatSole.leavingPitch : first ? roll.leavingPitch * 0.75 : roll.leavingPitch,
+      standingPitch: first || last ? 0 : roll.standingPitch,
       flatAfter: roll.flatAfter,
       riseFor: roll.riseFor,
     };
