@@ -78,13 +78,23 @@ const length = { scales: 'length' } as const;
 const side = { perSide: true } as const;
 const sideLength = { scales: 'length', perSide: true } as const;
 
+/**
+ * Hips of the natural walk: lowest at down, highest past passing, low again before the next landing. Fitted, with the other
+ * defaults, to the published joint curves (measure/published-curves.ts).
+ */
+const NATURAL_RISE: CurveKey[] = [0, 0.5].flatMap((step): CurveKey[] => [
+  { at: step + 0.1367, value: -1.1, tangent: 'smooth' },
+  { at: step + 0.3305, value: 1, tangent: 'smooth' },
+  { at: step + 0.4721, value: -0.72, tangent: 'smooth' },
+]);
+
 /** Lengths are for a 1.72 m body; `fitGait` takes them to another. Defaults are the natural walk. */
 const TABLE = {
   timing: {
     strideLength: scalar('Stride length', 'm', [-6, 6], 1.42, 'Ground covered from one landing of a foot to its next. Below zero: backward.', length),
     speed: scalar('Speed', 'm/s', [-12, 12], 1.3524, 'Constant travel speed of the body. Below zero it walks backward, toes first.', { scales: 'speed' }),
     strideTime: scalar('Stride time', 's', [0.2, 6], 1.05, 'Time of one full stride, two steps.', { scales: 'time' }),
-    dutyFactor: scalar('Time on the ground', 'share', [0.15, 0.85], 0.62, 'Part of the stride each foot stands. Under a half there is flight: a run.', side),
+    dutyFactor: scalar('Time on the ground', 'share', [0.15, 0.85], 0.605, 'Part of the stride each foot stands. Under a half there is flight: a run.', side),
     leftLeg: scalar('Left leg phase', 'phase', [0, 1], 0, 'When in the stride the left foot lands.'),
     rightLeg: scalar('Right leg phase', 'phase', [0, 1], 0.5, 'When in the stride the right foot lands. Equal to the left: a hop.'),
     leftArm: scalar('Left arm phase', 'phase', [0, 1], 0.5, 'When in the stride the left arm is farthest forward.'),
@@ -93,53 +103,56 @@ const TABLE = {
     gravity: scalar('Gravity', 'factor', [0.1, 2], 1, 'Below 1 the flights of a run float, above 1 they snap down.'),
   },
   feet: {
-    lift: scalar('Foot lift', 'm', [0, 0.6], 0.005, 'Extra height of the ankle in mid-swing.', sideLength),
-    liftPeak: scalar('Lift peak', 'share', [0.2, 0.8], 0.62, 'When in the swing the extra height peaks.', side),
-    clearance: scalar('Clearance', 'm', [0, 0.2], 0.015, 'Least height of the whole sole above the ground in mid-swing.', sideLength),
-    landingPitch: scalar('Landing pitch', 'rad', [-0.9, 0.7], 0.29, 'Toes up at landing; below zero the toes land first.', side),
-    flatAt: scalar('Foot flat at', 'share', [0.03, 0.6], 0.164, 'Part of the stance after which the sole is flat.', side),
+    lift: scalar('Foot lift', 'm', [0, 0.6], 0.0101, 'Extra height of the ankle in mid-swing.', sideLength),
+    liftPeak: scalar('Lift peak', 'share', [0.2, 0.8], 0.8, 'When in the swing the extra height peaks.', side),
+    clearance: scalar('Clearance', 'm', [0, 0.2], 0.0107, 'Least height of the whole sole above the ground in mid-swing.', sideLength),
+    landingPitch: scalar('Landing pitch', 'rad', [-0.9, 0.7], 0.268, 'Toes up at landing; below zero the toes land first.', side),
+    flatAt: scalar('Foot flat at', 'share', [0.03, 0.6], 0.252, 'Part of the stance after which the sole is flat.', side),
     heelUp: scalar('Heel held up', 'rad', [0, 0.9], 0, 'How far the heel stays up through the stance: a walk on tiptoe.', { ...side, before: 0 }),
-    heelOff: scalar('Heel leaves at', 'share', [0.1, 0.97], 0.413, 'Part of the stance after which the heel rises.', side),
-    liftOffPitch: scalar('Lift-off pitch', 'rad', [0, 1.45], 1.09, 'How far the heel is up when the toes leave.', side),
-    toeBend: scalar('Toe bend', 'rad', [0, 1.2], 0.544, 'How far the toes bend before the foot rolls over their tip.', side),
+    heelOff: scalar('Heel leaves at', 'share', [0.1, 0.97], 0.354, 'Part of the stance after which the heel rises.', side),
+    liftOffPitch: scalar('Lift-off pitch', 'rad', [0, 1.45], 0.988, 'How far the heel is up when the toes leave.', side),
+    toeBend: scalar('Toe bend', 'rad', [0, 1.2], 0.503, 'How far the toes bend before the foot rolls over their tip.', side),
     stepWidth: scalar('Step width', 'm', [0, 0.8], 0.1, 'Sideways distance between the two feet.', length),
     toeOut: scalar('Toe-out', 'rad', [-0.6, 1], 0.12, 'How far the toes point outward.', side),
     roll: scalar('Roll outward', 'rad', [-0.3, 0.5], 0, 'How far the swinging foot turns onto its outer edge.', { ...side, before: 0 }),
-    landAhead: scalar('Landing ahead', 'share', [0.1, 0.7], 0.367, 'Part of the stance travel for which the foot is ahead of the hips.', side),
+    landAhead: scalar('Landing ahead', 'share', [0.1, 0.7], 0.376, 'Part of the stance travel for which the foot is ahead of the hips.', side),
     landing: scalar('Landing speed', 'm/s', [0, 1.5], 0, 'How hard the foot comes down: it waits above the ground and drops in the last moment.', {
       scales: 'speed',
       perSide: true,
       before: 0,
     }),
-    swingBias: scalar('Swing timing', 'factor', [-1, 1], 0.318, 'Below zero the foot swings late, above zero early.', side),
-    pitchBias: scalar('Foot levelling', 'factor', [-1, 1], 0.108, 'Below zero the toes hang longer in the swing, above zero the foot levels early.', side),
-    swingOut: scalar('Swing outward', 'm', [-0.1, 0.3], 0.012, 'Sideways arc of the swinging foot, away from the other.', sideLength),
+    swingBias: scalar('Swing timing', 'factor', [-1, 1], 0.204, 'Below zero the foot swings late, above zero early.', side),
+    pitchBias: scalar('Foot levelling', 'factor', [-1, 1], 0.105, 'Below zero the toes hang longer in the swing, above zero the foot levels early.', side),
+    swingOut: scalar('Swing outward', 'm', [-0.1, 0.3], 0.0398, 'Sideways arc of the swinging foot, away from the other.', sideLength),
   },
   hips: {
-    crouch: scalar('Crouch', 'm', [0, 0.35], 0.018, 'Hips lower than standing.', length),
+    crouch: scalar('Crouch', 'm', [0, 0.35], 0.0145, 'Hips lower than standing.', length),
     rise: channel(
       'Rise',
       'm',
       2,
       [-0.1, 0.1],
       [0, 0.15],
-      { offset: 0, amount: 0.0216, delay: -0.076 },
+      { offset: 0, amount: 0.0198, delay: 0, curve: NATURAL_RISE },
       'Hips up and down, twice a stride; half the whole range.',
       length,
     ),
-    surge: channel('Surge', 'm', 2, [-0.15, 0.15], [0, 0.1], still, 'Hips forward and back around the steady travel.', { scales: 'length', before: still }),
-    sway: scalar('Sway', 'factor', [0, 4], 1.3, 'Hips over the standing foot. 1 is what the pendulum of the body asks for.'),
+    surge: channel('Surge', 'm', 2, [-0.15, 0.15], [0, 0.1], { offset: 0, amount: 0.028, delay: -0.2013 }, 'Hips forward and back around the steady travel.', {
+      scales: 'length',
+      before: still,
+    }),
+    sway: scalar('Sway', 'factor', [0, 4], 1.5, 'Hips over the standing foot. 1 is what the pendulum of the body asks for.'),
     shift: channel('Side shift', 'm', 1, [-0.15, 0.15], [0, 0.15], still, 'Hips to the left and right on top of the sway.', {
       scales: 'length',
       before: still,
     }),
-    turn: channel('Hips turn', 'rad', 1, [-0.6, 0.6], [0, 0.7], { offset: 0, amount: 0.094, delay: 0 }, 'The side whose foot lands turns forward.'),
-    list: channel('Hips list', 'rad', 1, [-0.4, 0.4], [0, 0.4], { offset: 0, amount: 0.0886, delay: -0.297 }, 'The swinging side drops.'),
-    tilt: channel('Hips tilt', 'rad', 2, [-0.5, 0.8], [0, 0.3], { offset: 0.073, amount: 0.015, delay: 0 }, 'Pelvis tipped forward.'),
+    turn: channel('Hips turn', 'rad', 1, [-0.6, 0.6], [0, 0.7], { offset: 0, amount: 0.1, delay: 0.0898 }, 'The side whose foot lands turns forward.'),
+    list: channel('Hips list', 'rad', 1, [-0.4, 0.4], [0, 0.4], { offset: 0, amount: 0.0552, delay: -0.1865 }, 'The swinging side drops.'),
+    tilt: channel('Hips tilt', 'rad', 2, [-0.5, 0.8], [0, 0.3], { offset: 0.137, amount: 0.035, delay: 0.1874 }, 'Pelvis tipped forward.'),
   },
   legs: {
     kneesOut: scalar('Knees out', 'rad', [-0.4, 0.9], 0.03, 'Knees point outward of the line between hip and foot.', side),
-    straightest: scalar('Straightest knee', 'rad', [0.02, 1], 0.058, 'The knee never opens further than this bend.'),
+    straightest: scalar('Straightest knee', 'rad', [0.02, 1], 0.0203, 'The knee never opens further than this bend.'),
   },
   trunk: {
     lean: channel(

@@ -1,9 +1,10 @@
 import type { Body } from '../body/body';
 import { LEFT, RIGHT } from '../body/roles';
-import { sampleClip } from '../clip/sample';
+import { sampleClip, type SampleOptions } from '../clip/sample';
 import type { SetSpec } from '../directions/spec';
 import { setMembers } from '../directions/set';
 import { clipDocument, type ClipDocument } from '../formats/clip-info';
+import { sidedGait } from '../gait/sides';
 import type { GaitSpec } from '../gait/spec';
 import { fitToFrames } from '../gait/timing';
 import { toDegrees } from '../math/scalar';
@@ -38,11 +39,11 @@ export interface MadeClip {
 }
 
 /** Solves and samples a motion at a frame rate; a loop's stride time moves to the nearest whole number of frames and says so. */
-export function makeClip(motion: Motion, body: Body, rate: number, options: { inPlace: boolean; cycles?: number }): MadeClip {
+export function makeClip(motion: Motion, body: Body, rate: number, options: SampleOptions & { inPlace: boolean }): MadeClip {
   const gait = fitToFrames(motion.gait, rate);
   const solver = createSolver(body, gait, motion.schedule(gait, body));
-  const clip = sampleClip(solver, rate, motion.name, options.cycles ?? 1);
-  const { timing, direction } = gait;
+  const clip = sampleClip(solver, rate, motion.name, options);
+  const { timing, direction } = sidedGait(gait).gait;
   return { document: clipDocument(body, clip, timing, toDegrees(direction.travel), options.inPlace), solver, notes: notesOf(motion.gait, solver, rate) };
 }
 
@@ -60,5 +61,7 @@ export function notesOf(asked: GaitSpec, solver: Solver, rate: number): string[]
   if (report.tooFar > 1e-6)
     notes.push(`A foot lies up to ${(report.tooFar * 1000).toFixed(0)} mm out of the leg's reach: the leg points at it and the foot floats.`);
   if (report.tooNear < -1e-6) notes.push(`A foot comes up to ${(-report.tooNear * 1000).toFixed(0)} mm closer than the knee can fold.`);
+  if (report.handMissed > 1e-6) notes.push(`A hand stays ${(report.handMissed * 1000).toFixed(0)} mm short of the handle, which is out of the arm's reach.`);
+  if (report.armsClose > 1e-3) notes.push(`An arm comes ${(report.armsClose * 1000).toFixed(0)} mm closer to the body than its clearance.`);
   return notes;
 }

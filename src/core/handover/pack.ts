@@ -3,6 +3,7 @@ import type { Body } from '../body/body';
 import { checkFile, type CheckResult } from '../check/check';
 import { encodeClip } from '../formats/encode';
 import type { ExportFormat } from '../formats/format';
+import type { SampleOptions } from '../clip/sample';
 import { makeClip, type Motion } from './motions';
 
 /** One written file and what measuring it again found. */
@@ -14,10 +15,9 @@ export interface PackedFile {
   readonly directionDeg: number;
 }
 
-export interface PackOptions {
+export interface PackOptions extends SampleOptions {
   readonly rate: number;
   readonly inPlace: boolean;
-  readonly cycles?: number;
   readonly formats: readonly ExportFormat[];
   /** Called before each file with how many are done; returning false stops. */
   readonly onProgress?: (done: number, total: number, name: string) => boolean | void;

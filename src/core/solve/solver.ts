@@ -47,13 +47,13 @@ export interface Solver {
   readonly lantern: LanternSwing | null;
 }
 
-/** Sharpness (1/m) of the hips' giving way: walking rounds it over about a centimetre; a run must stay ballistic. */
-const WALK_SHARPNESS = 160;
+/** Sharpness (1/m) of the hips' giving way: walking rounds it over some millimetres (more would bend a straight knee); a run must stay ballistic. */
+const WALK_SHARPNESS = 500;
 const RUN_SHARPNESS = 1200;
 /** Room (m) a run keeps between its hips and what the legs reach, so that flight stays a thrown body's. */
 const RUN_ROOM_M = 0.014;
 /** Room (m) that a trailing heel's rise makes for the hips of a walk. */
-const WALK_ROOM_M = 0.006;
+const WALK_ROOM_M = 0.0015;
 /** Part of the time in flight at which a gait is a run through and through; below it, walking and running rules mix. */
 const RUN_SHARE = 0.06;
 /** Hips never go lower than this part of the leg length; then the legs fold and say so. */

@@ -5,7 +5,7 @@ import { toDegrees } from '../math/scalar';
 import { froude, structuredCloneGait } from '../gait/timing';
 import { cycleSchedule } from '../schedule/cycle';
 import { presetSolver } from '../tests/cast';
-import { rmsAgainst, WALKING_CURVES } from '../tests/published-curves';
+import { rmsAgainst, WALKING_CURVES } from '../measure/published-curves';
 import { createFrame, createFrameEvaluator } from './frame';
 import { FOOT, FOOT_SIZE } from './foot-state';
 import { evaluateFoot } from './foot-track';
@@ -25,18 +25,18 @@ const samples = (n: number, read: (phase: number) => number) => Array.from({ len
 const range = (v: number[]) => Math.max(...v) - Math.min(...v);
 
 describe('the natural walk against published values (from memory of the sources named)', () => {
-  it.each(['hip', 'knee', 'ankle'] as (keyof LegAngles)[])('%s stays within 10° RMS of Winter / Perry & Burnfield, both sides', (joint) => {
+  it.each(['hip', 'knee', 'ankle'] as (keyof LegAngles)[])('%s stays within 6° RMS of Winter / Perry & Burnfield, both sides', (joint) => {
     for (const side of SIDES) {
       const angle = (percent: number) => toDegrees(legAngles(at((percent / 100 + side * 0.5) % 1), 6, side)[joint]);
       // The hip curve is against a pelvis tilted by 8–10°: a constant offset of at most 6° may be taken out.
-      expect(rmsAgainst(WALKING_CURVES[joint], angle, joint === 'hip' ? 6 : 0)).toBeLessThan(10);
+      expect(rmsAgainst(WALKING_CURVES[joint], angle, joint === 'hip' ? 6 : 0)).toBeLessThan(6);
     }
   });
 
-  it('moves the hips 30–60 mm up and down, twice a stride', () => {
+  it('moves the hips 35–55 mm up and down, twice a stride', () => {
     const heights = samples(200, (p) => at(p)[4]!);
-    expect(range(heights)).toBeGreaterThan(0.03);
-    expect(range(heights)).toBeLessThan(0.06);
+    expect(range(heights)).toBeGreaterThan(0.035);
+    expect(range(heights)).toBeLessThan(0.055);
     for (const p of [0.1, 0.27, 0.4]) expect(at(p)[4]).toBeCloseTo(at(p + 0.5)[4]!, 9);
   });
 
@@ -99,7 +99,7 @@ describe('the natural walk against published values (from memory of the sources 
   it('sways over the standing foot', () => {
     expect(at(0.3)[3]).toBeGreaterThan(0);
     expect(at(0.8)[3]).toBeLessThan(0);
-    expect(range(samples(100, (p) => at(p)[3]!))).toBeGreaterThan(0.015);
+    expect(range(samples(100, (p) => at(p)[3]!))).toBeGreaterThan(0.025);
     expect(range(samples(100, (p) => at(p)[3]!))).toBeLessThan(0.05);
   });
 });
@@ -116,7 +116,7 @@ describe('hips over stiff legs', () => {
       list: { offset: 0, amount: 0, delay: 0 },
       tilt: { offset: 0, amount: 0, delay: 0 },
     });
-    stiff.hips.turn.amount = 0;
+    stiff.hips.turn.amount = stiff.hips.surge.amount = 0;
     Object.assign(stiff.timing, { strideLength: 1, dutyFactor: 0.55, speed: 1 / T });
     stiff.legs.straightest = 0.02;
     const walk = createSolver(body, stiff, cycleSchedule(stiff, body));
@@ -126,7 +126,7 @@ describe('hips over stiff legs', () => {
     };
     const reach = legReach(body.thigh, body.shank, 0.02).longest;
     const ahead = 0.7 * 0.55;
-    const bound = Math.log(3) / 160;
+    const bound = Math.log(3) / 500;
     for (let x = 0.1; x <= 0.34; x += 0.02) {
       // The left foot lies x ahead of the hips; the right one is behind or swinging and has slack.
       const compass = body.sole.ankleHeight + Math.sqrt(reach * reach - x * x);

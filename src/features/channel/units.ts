@@ -1,8 +1,8 @@
 import type { Unit } from '@/core/gait/parameters';
 import { toDegrees, toRadians } from '@/core/math/scalar';
 
-/** Units a strip can show: the core's, and whole numbers. */
-export type StripUnit = Unit | 'count';
+/** Units a strip can show. */
+export type StripUnit = Unit;
 
 /** How a core unit is shown: SI and radians inside, centimetres and degrees on the screen. */
 export interface Shown {
@@ -22,6 +22,7 @@ const SHOWN: { readonly [U in StripUnit]: Shown } = {
   rad: { label: '°', digits: 1, step: 1, toScreen: toDegrees, toCore: toRadians },
   share: { label: '%', digits: 1, step: 1, toScreen: (v) => v * 100, toCore: (v) => v / 100 },
   factor: { label: '×', digits: 2, step: 0.05, toScreen: same, toCore: same },
+  Hz: { label: 'Hz', digits: 1, step: 0.1, toScreen: same, toCore: same },
   count: { label: '', digits: 0, step: 1, toScreen: same, toCore: Math.round },
   phase: { label: '', digits: 3, step: 0.01, toScreen: same, toCore: same },
 };

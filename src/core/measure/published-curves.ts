@@ -36,8 +36,13 @@ export const WALKING_CURVES = {
   ],
 } as const;
 
+export type CurvePoints = readonly (readonly [percent: number, degrees: number])[];
+
+/** One standard deviation between people along the walking curves, degrees. */
+export const BETWEEN_PEOPLE_DEG = 6;
+
 /** Smooth periodic curve through the points (cubic with finite-difference tangents); percent in, degrees out. */
-function curveAt(points: readonly (readonly [number, number])[], percent: number): number {
+export function curveAt(points: CurvePoints, percent: number): number {
   const n = points.length;
   const at = (i: number): readonly [number, number] => {
     const k = ((i % n) + n) % n;
@@ -57,9 +62,14 @@ function curveAt(points: readonly (readonly [number, number])[], percent: number
 }
 
 /** Root mean square difference in degrees, after taking out a constant offset of at most `offset` degrees. */
-export function rmsAgainst(points: readonly (readonly [number, number])[], angleDeg: (percent: number) => number, offset = 0): number {
+export function rmsAgainst(points: CurvePoints, angleDeg: (percent: number) => number, offset = 0): number {
   const diffs = Array.from({ length: 100 }, (_, i) => angleDeg(i) - curveAt(points, i));
-  const mean = diffs.reduce((a, b) => a + b, 0) / diffs.length;
-  const shift = Math.max(-offset, Math.min(offset, mean));
+  const shift = allowedShift(diffs, offset);
   return Math.sqrt(diffs.reduce((a, b) => a + (b - shift) ** 2, 0) / diffs.length);
+}
+
+/** The constant part of the differences, as far as `most` allows it to be taken out. */
+export function allowedShift(diffs: readonly number[], most: number): number {
+  const mean = diffs.reduce((a, b) => a + b, 0) / diffs.length;
+  return Math.max(-most, Math.min(most, mean));
 }

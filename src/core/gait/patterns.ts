@@ -1,0 +1,56 @@
+import { follow, structuredCloneGait } from './timing';
+import type { GaitSpec } from './spec';
+
+/** A way for the limbs to take turns: phases of legs and arms, and the hop of a skip, as parts of the stride. */
+export interface PhasePattern {
+  readonly key: string;
+  readonly label: string;
+  readonly about: string;
+  readonly legs: readonly [left: number, right: number];
+  readonly arms: readonly [left: number, right: number];
+  readonly skip: number;
+  /** Longest time on the ground with which the pattern still reads. */
+  readonly mostDuty: number;
+}
+
+export const PHASE_PATTERNS: readonly PhasePattern[] = [
+  {
+    key: 'alternate',
+    label: 'In turn',
+    about: 'Left and right half a stride apart, arms against the legs.',
+    legs: [0, 0.5],
+    arms: [0.5, 0],
+    skip: 0,
+    mostDuty: 0.85,
+  },
+  {
+    key: 'gallop',
+    label: 'Gallop',
+    about: 'The right foot follows close after the left: one leg leads.',
+    legs: [0, 0.28],
+    arms: [0.5, 0.3],
+    skip: 0,
+    mostDuty: 0.42,
+  },
+  { key: 'skip', label: 'Skip', about: 'Every step hops once on the standing foot.', legs: [0, 0.5], arms: [0.5, 0], skip: 0.17, mostDuty: 0.5 },
+  { key: 'hop', label: 'Hop', about: 'Both feet land and leave together.', legs: [0, 0], arms: [0.5, 0.5], skip: 0, mostDuty: 0.55 },
+];
+
+/** The gait with its limbs taking turns in another way; time on the ground is shortened where the pattern needs it. */
+export function withPattern(gait: GaitSpec, pattern: PhasePattern): GaitSpec {
+  const next = structuredCloneGait(gait);
+  const { timing } = next;
+  [timing.leftLeg, timing.rightLeg] = pattern.legs;
+  [timing.leftArm, timing.rightArm] = pattern.arms;
+  timing.skip = pattern.skip;
+  timing.dutyFactor = Math.min(timing.dutyFactor, pattern.mostDuty);
+  delete next.right['timing.dutyFactor'];
+  // Legs that go together turn and list no hips.
+  if (pattern.key === 'hop') next.hips.turn.amount = next.hips.list.amount = next.trunk.counterTurn.amount = next.trunk.sideLean.amount = 0;
+  follow(timing, 'speed');
+  return next;
+}
+
+/** The pattern a gait has now, or undefined where it has phases of its own. */
+export const patternOf = ({ timing }: GaitSpec): PhasePattern | undefined =>
+  PHASE_PATTERNS.find((p) => p.legs[0] === timing.leftLeg && Math.abs(p.legs[1] - timing.rightLeg) < 1e-9 && p.skip > 0 === timing.skip > 0);

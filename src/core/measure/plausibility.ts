@@ -1,0 +1,179 @@
+import { SIDES, type Side } from '../body/roles';
+import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
+import { cadence, froude } from '../gait/timing';
+import { sidedGait } from '../gait/sides';
+import { REFERENCE_LEG_M } from '../gait/spec';
+import { GRAVITY, toDegrees, wrapPhase } from '../math/scalar';
+import { evaluateFoot } from '../solve/foot-track';
+import { FOOT, FOOT_SIZE } from '../solve/foot-state';
+import { solePoints } from '../solve/rocker';
+import type { Solver } from '../solve/solver';
+import { legAngles, type LegAngles } from './angles';
+import { centreOfMass } from './centre-of-mass';
+import { allowedShift, BETWEEN_PEOPLE_DEG, curveAt, WALKING_CURVES } from './published-curves';
+
+export const JOINTS = ['hip', 'knee', 'ankle'] as const;
+export type JointName = keyof LegAngles;
+
+/** A joint's curve over the stride of its leg, degrees at each percent, beside the published one. */
+export interface JointComparison {
+  readonly joint: JointName;
+  readonly left: readonly number[];
+  readonly right: readonly number[];
+  /** Published mean (with the allowed constant offset) and half the band; null for runs, of which no curve is at hand. */
+  readonly mean: readonly number[] | null;
+  readonly band: number;
+  readonly rms: number | null;
+  /** Where the left leg departs most from the mean: percent of stride and degrees. */
+  readonly worst: { readonly percent: number; readonly degrees: number } | null;
+}
+
+/** A measured value beside the range published for it. */
+export interface ValueComparison {
+  readonly label: string;
+  readonly unit: string;
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+  readonly digits: number;
+  readonly source: string;
+  /** By how much the value lies outside; 0 inside. */
+  readonly departs: number;
+}
+
+export interface Plausibility {
+  readonly kind: 'walk' | 'run';
+  readonly joints: readonly JointComparison[];
+  readonly values: readonly ValueComparison[];
+}
+
+/** The hip is measured against a pelvis tilted by 8–10°, which shifts its curve: so much may be taken out (degrees). */
+const HIP_OFFSET_DEG = 6;
+const PERRY = 'Perry & Burnfield; Winter (values from memory)';
+const SAUNDERS = 'Saunders, Inman & Eberhart 1953 (values from memory)';
+const ALEXANDER = 'Alexander & Jayes 1983 (values from memory)';
+const RUNNING = 'figures for running near 3 m/s (values from memory)';
+
+interface Samples {
+  readonly angles: readonly [LegAngles[], LegAngles[]];
+  readonly hips: Float64Array;
+  readonly com: Float64Array;
+  readonly clearance: number;
+}
+
+const COUNT = 100;
+
+function sample(solver: Solver): Samples {
+  const { body, schedule } = solver;
+  const { sides } = sidedGait(solver.gait);
+  const T = schedule.duration;
+  const pose = new Float64Array(poseSize(body.skeleton));
+  const world = createWorldPose(body.skeleton);
+  const com = new Float64Array(COUNT * 3),
+    hips = new Float64Array(COUNT);
+  const angles: [LegAngles[], LegAngles[]] = [[], []];
+  for (let i = 0; i < COUNT; i++) {
+    for (const side of SIDES) {
+      const start = side === 0 ? solver.gait.timing.leftLeg : solver.gait.timing.rightLeg;
+      solver.solve(wrapPhase(start + i / COUNT) * T, pose, 0);
+      angles[side].push(legAngles(pose, 6, side));
+    }
+    solver.solve((i / COUNT) * T, pose, 0);
+    hips[i] = pose[4]!;
+    forwardKinematics(body.skeleton, pose, 0, world);
+    centreOfMass(world, com, i * 3);
+    com[i * 3] = com[i * 3]! - pose[0]!;
+    com[i * 3 + 2] = com[i * 3 + 2]! - pose[2]!;
+  }
+  const state = new Float64Array(FOOT_SIZE);
+  const points = new Float64Array(6);
+  let clearance = Infinity;
+  const { dutyFactor } = sides[0].timing;
+  // Least height of the toes while they pass under the body.
+  for (let u = 0.35; u <= 0.65; u += 0.01) {
+    evaluateFoot(solver.feet[0], wrapPhase(solver.gait.timing.leftLeg + dutyFactor + u * (1 - dutyFactor)) * T, state, 0);
+    solePoints(body.sole, state[FOOT.pitch]!, state[FOOT.bend]!, points);
+    clearance = Math.min(clearance, state[FOOT.y]! + points[5]!);
+  }
+  return { angles, hips, com, clearance };
+}
+
+function compareJoint(joint: JointName, { angles }: Samples, kind: 'walk' | 'run'): JointComparison {
+  const curve = (side: Side) => angles[side].map((a) => toDegrees(a[joint]));
+  const left = curve(0),
+    right = curve(1);
+  if (kind === 'run') return { joint, left, right, mean: null, band: BETWEEN_PEOPLE_DEG, rms: null, worst: null };
+  const plain = left.map((_, i) => curveAt(WALKING_CURVES[joint], i));
+  const diffs = left.map((v, i) => v - plain[i]!);
+  const shift = allowedShift(diffs, joint === 'hip' ? HIP_OFFSET_DEG : 0);
+  const rest = diffs.map((d) => d - shift);
+  const percent = rest.reduce((best, d, i) => (Math.abs(d) > Math.abs(rest[best]!) ? i : best), 0);
+  return {
+    joint,
+    left,
+    right,
+    mean: plain.map((v) => v + shift),
+    band: BETWEEN_PEOPLE_DEG,
+    rms: Math.sqrt(rest.reduce((sum, d) => sum + d * d, 0) / rest.length),
+    worst: { percent, degrees: rest[percent]! },
+  };
+}
+
+const range = (v: ArrayLike<number>, offset = 0, stride = 1): number => {
+  let lo = Infinity,
+    hi = -Infinity;
+  for (let i = offset; i < v.length; i += stride) {
+    lo = Math.min(lo, v[i]!);
+    hi = Math.max(hi, v[i]!);
+  }
+  return hi - lo;
+};
+
+/** Compares a cycle with what is published for its kind. It reports departures; style is allowed. */
+export function plausibility(solver: Solver): Plausibility {
+  const { gait, body } = solver;
+  const { timing, hips, feet, trunk } = gait;
+  const kind = timing.dutyFactor < 0.5 ? 'run' : 'walk';
+  const s = sample(solver);
+  const joints = JOINTS.map((j) => compareJoint(j, s, kind));
+  // Published lengths and times are of adults: brought to these legs at equal Froude number.
+  const k = body.legLength / REFERENCE_LEG_M,
+    root = Math.sqrt(k);
+  const knee = joints[1]!.left;
+  const stance = knee.slice(0, Math.round(100 * timing.dutyFactor));
+  const values: ValueComparison[] = [];
+  const add = (label: string, unit: string, value: number, low: number, high: number, digits: number, source: string) =>
+    values.push({ label, unit, value, low, high, digits, source, departs: value < low ? value - low : value > high ? value - high : 0 });
+  const fr = froude(timing.speed, body.legLength);
+  const comHeight = range(s.com, 1, 3) * 1000,
+    comSide = range(s.com, 0, 3) * 1000;
+  add('Stride / leg length', '', timing.strideLength / body.legLength, 2.3 * fr ** 0.3 * 0.8, 2.3 * fr ** 0.3 * 1.2, 2, ALEXANDER);
+  if (kind === 'walk') {
+    add('Froude number', '', fr, 0, 0.5, 2, 'Alexander; Kram, Domingo & Ferris 1997');
+    add('Time on the ground', '%', timing.dutyFactor * 100, 60, 62, 1, PERRY);
+    add('Each double support', '%', (timing.dutyFactor - 0.5) * 100, 10, 12, 1, PERRY);
+    add('Cadence', '/min', cadence(timing.strideTime), 108 / root, 118 / root, 0, PERRY);
+    add('Stride length', 'm', timing.strideLength, 1.35 * k, 1.5 * k, 2, PERRY);
+    add('Step width', 'cm', feet.stepWidth * 100, 5 * k, 13 * k, 1, PERRY);
+    add('Toe-out', '°', toDegrees(feet.toeOut), 5, 10, 1, PERRY);
+    add('Least toe clearance', 'mm', s.clearance * 1000, 10 * k, 25 * k, 0, PERRY);
+    add('Toes up at landing', '°', toDegrees(feet.landingPitch), 15, 25, 0, PERRY);
+    add('Heel up at lift-off', '°', toDegrees(feet.liftOffPitch), 55, 70, 0, PERRY);
+    add('Pelvis turn', '°', toDegrees(hips.turn.amount), 3, 6, 1, SAUNDERS);
+    add('Pelvis list', '°', toDegrees(hips.list.amount), 3, 6, 1, SAUNDERS);
+    add('Hips up and down', 'mm', range(s.hips) * 1000, 35 * k, 55 * k, 0, SAUNDERS);
+    add('Centre of mass side to side', 'mm', comSide, 25 * k, 50 * k, 0, SAUNDERS);
+  } else {
+    add('Time on the ground', '%', timing.dutyFactor * 100, 33, 40, 1, RUNNING);
+    add('Cadence', '/min', cadence(timing.strideTime), 155 / root, 180 / root, 0, RUNNING);
+    add('Knee in stance', '°', Math.max(...stance), 35, 50, 0, RUNNING);
+    add('Knee in swing', '°', Math.max(...knee), 80, 110, 0, RUNNING);
+    add('Centre of mass up and down', 'mm', comHeight, 60 * k, 100 * k, 0, RUNNING);
+    add('Trunk forward', '°', toDegrees(trunk.lean.offset), 3, 8, 1, RUNNING);
+    add('Flight, each', 's', Math.max(0, 0.5 - timing.dutyFactor) * timing.strideTime, 0.05 * root, 0.2 * root, 3, RUNNING);
+  }
+  return { kind, joints, values };
+}
+
+/** Speed (m/s) at which people change between walking and running: Fr = 0.5. Arithmetic. */
+export const walkRunSpeed = (legLength: number): number => Math.sqrt(0.5 * GRAVITY * legLength);
