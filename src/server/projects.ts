@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import { demoProjectItems, newProjectItems } from '@/core/project/contents';
+import { describeIssue } from '@/core/formats/json/decode';
 import { ITEM_KINDS, SPEC_SCHEMAS, type Item, type ItemKind, type ProjectSpec } from '@/core/project/items';
 import { PROJECT_LIMIT } from './config';
 import type { Database } from './database';
@@ -43,7 +44,11 @@ export async function loadProject(db: Database, id: string): Promise<Item[]> {
   const items: Item[] = [toItem('project', project)];
   for (const kind of ITEM_KINDS)
     if (kind !== 'project')
-      for (const row of await db.models.items[kind].findAll({ where: { projectId: id }, order: [['position', 'ASC']] })) items.push(toItem(kind, row));
+      for (const row of await db.models.items[kind].findAll({
+        where: { projectId: id, deletedAt: { [Op.is]: null } },
+        order: [['position', 'ASC']],
+      }))
+        items.push(toItem(kind, row));
   return items;
 }
 
@@ -105,9 +110,7 @@ export async function restoreProject(db: Database, id: string): Promise<ProjectS
  * answered with 409 and the version there is, and nothing is changed.
  */
 export async function saveItem(db: Database, projectId: string, kind: ItemKind, id: string, baseVersion: number, input: unknown): Promise<{ version: number }> {
-  const parsed = SPEC_SCHEMAS[kind].safeParse(input);
-  if (!parsed.success) throw new Problem(422, 'Not valid', parsed.error.issues.map((i) => `${i.path.join('.')}: ${i.message}`).join('; '));
-  const spec = parsed.data;
+  const spec = readSpec(kind, input);
   return db.sequelize.transaction(async (transaction) => {
     await liveProject(db, projectId, transaction);
     const version = baseVersion + 1;
@@ -124,4 +127,73 @@ export async function saveItem(db: Database, projectId: string, kind: ItemKind, 
     if (kind !== 'project') await db.sequelize.query('UPDATE projects SET updatedAt = ? WHERE id = ?', { replacements: [new Date(), projectId], transaction });
     return { version };
   });
+}
+
+/** Most items of one kind in a project. */
+const ITEM_LIMIT = 300;
+
+/** Reads a spec of a kind through its schema; what does not fit is answered with every fault. */
+function readSpec(kind: ItemKind, input: unknown): Item['spec'] {
+  const parsed = SPEC_SCHEMAS[kind].safeParse(input);
+  if (!parsed.success) throw new Problem(422, 'Not valid', parsed.error.issues.map(describeIssue).join('; '));
+  return parsed.data;
+}
+
+/** Adds an item at the end of its kind. */
+export async function addItem(db: Database, projectId: string, kind: ItemKind, input: unknown): Promise<{ id: string; version: number }> {
+  const spec = readSpec(kind, input);
+  return db.sequelize.transaction(async (transaction) => {
+    await liveProject(db, projectId, transaction);
+    const model = db.models.items[kind];
+    if ((await model.count({ where: { projectId, deletedAt: { [Op.is]: null } }, transaction })) >= ITEM_LIMIT)
+      throw new Problem(409, 'Too many', `A project may have ${ITEM_LIMIT} of these. Remove one first.`);
+    const last = (await model.max('position', { where: { projectId }, transaction })) as number | null;
+    const id = randomUUID();
+    await model.create({ id, projectId, position: (last ?? 0) + 1, name: spec.name, spec, version: 1 }, { transaction });
+    await db.models.revisions.create({ kind, itemId: id, projectId, version: 1, spec }, { transaction });
+    return { id, version: 1 };
+  });
+}
+
+/** Takes an item out of its project, or with `removed` false brings it back. The last of its kind stays. */
+export async function setItemRemoved(db: Database, projectId: string, kind: ItemKind, id: string, removed: boolean): Promise<void> {
+  await db.sequelize.transaction(async (transaction) => {
+    await liveProject(db, projectId, transaction);
+    const model = db.models.items[kind];
+    const row = await model.findOne({ where: { id, projectId }, transaction });
+    if (!row) throw notFound(kind);
+    if (removed && (await model.count({ where: { projectId, deletedAt: { [Op.is]: null } }, transaction })) <= 1)
+      throw new Problem(409, 'The last one', `A project needs at least one ${kind}.`);
+    await row.update({ deletedAt: removed ? new Date() : null }, { transaction });
+  });
+}
+
+/** A saved state of an item in a list. */
+export interface RevisionSummary {
+  readonly version: number;
+  readonly savedAt: string;
+}
+
+/** Most revisions listed. */
+const REVISIONS_SHOWN = 100;
+
+/** Saved states of an item, latest first. */
+export async function listRevisions(db: Database, projectId: string, kind: ItemKind, itemId: string): Promise<RevisionSummary[]> {
+  await liveProject(db, projectId);
+  const rows = await db.models.revisions.findAll({
+    where: { projectId, kind, itemId },
+    attributes: ['version', 'createdAt'],
+    order: [['version', 'DESC']],
+    limit: REVISIONS_SHOWN,
+  });
+  return rows.map((r) => ({ version: r.version, savedAt: r.createdAt.toISOString() }));
+}
+
+/** One saved state of an item, brought to the present version of its format. */
+export async function loadRevision(db: Database, projectId: string, kind: ItemKind, itemId: string, version: number): Promise<{ spec: Item['spec'] }> {
+  await liveProject(db, projectId);
+  const row = await db.models.revisions.findOne({ where: { projectId, kind, itemId, version } });
+  if (!row) throw notFound('saved state');
+  const raw = typeof row.spec === 'string' ? (JSON.parse(row.spec) as unknown) : row.spec;
+  return { spec: readSpec(kind, raw) };
 }

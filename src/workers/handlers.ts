@@ -67,6 +67,9 @@ async function pack(request: WorkerCalls['pack']['request'], tell: Tell): Promis
   const files = (await packMotions(motions, body, {
     rate: handover.rate,
     inPlace: handover.inPlace,
+    cycles: handover.cycles,
+    hold: handover.hold,
+    closing: handover.closing,
     formats,
     onProgress: (done, total, name) => tell({ done, total, name }),
   }))!;

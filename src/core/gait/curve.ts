@@ -151,7 +151,7 @@ export const flipKeys = (keys: readonly CurveKey[]): CurveKey[] => keys.map((k) 
 /** The first half of the stride repeated in the second: as it is, or upside down (what the other side does). */
 export function repeatFirstHalf(keys: readonly CurveKey[], opposite: boolean): CurveKey[] {
   const pieces = compileCurve(keys);
-  const half = keys.filter((k) => k.at < 0.5);
+  const half = keys.filter((k) => k.at <= 0.5 - KEY_GAP).slice(0, MOST_KEYS / 2);
   const first = half.length > 0 ? half : [{ at: 0, value: curveValue(pieces, 0), tangent: 'smooth' as const }];
   return [...first, ...first.map((k) => ({ ...k, at: k.at + 0.5, value: opposite ? -k.value : k.value }))];
 }

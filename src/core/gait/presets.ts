@@ -40,6 +40,7 @@ const limpRise: CurveKey[] = [
 
 export interface Preset {
   readonly key: string;
+  readonly name: string;
   readonly about: string;
   readonly tags: readonly string[];
   /** A fresh copy for the reference leg length; `fitGait` takes it to a body. */
@@ -48,6 +49,7 @@ export interface Preset {
 
 const style = (key: string, name: string, tags: string[], about: string, changes: Changes): Preset => ({
   key,
+  name,
   about,
   tags,
   make: () => preset(name, about, tags, structuredCopy(changes)),

@@ -50,3 +50,18 @@ export function fitToFrames(gait: GaitSpec, rate: number): GaitSpec {
   next.timing.speed = speed;
   return next;
 }
+
+/** A whole number of frames near a stride time, and what using it means. */
+export interface FrameOffer {
+  readonly frames: number;
+  readonly strideTime: number;
+  /** Change of speed (stride length kept), or of stride length (speed kept), as a part of it: −1/12 for 24 frames made 26. */
+  readonly change: number;
+}
+
+/** The whole frame counts on both sides of a stride time at `rate` fps; one where the stride time already is whole. */
+export function nearbyFrames({ strideTime }: Pick<Timing, 'strideTime'>, rate: number): FrameOffer[] {
+  const exact = strideTime * rate;
+  const counts = [...new Set([Math.floor(exact + 1e-9), Math.ceil(exact - 1e-9)])].filter((n) => n >= 2);
+  return counts.map((frames) => ({ frames, strideTime: frames / rate, change: exact / frames - 1 }));
+}

@@ -2,14 +2,16 @@ import { createBody } from '../body/body';
 import { SHIPPED_BODIES, type BodySpec } from '../body/spec';
 import { defaultSet } from '../directions/spec';
 import { fitGait } from '../gait/fit';
-import { PRESETS, findPreset } from '../gait/presets';
+import { findPreset } from '../gait/presets';
 import type { GaitSpec } from '../gait/spec';
-import { follow } from '../gait/timing';
 import { defaultHandover } from '../handover/spec';
 import { defaultPlan } from '../steps/plan';
 import type { Item, ItemKind, SpecByKind } from './items';
 
 type NewItem = { [K in ItemKind]: Pick<Item<K>, 'id' | 'kind' | 'spec'> }[ItemKind];
+
+/** Gaits a new project starts with; all others are in the library. */
+const STARTING = ['walk', 'run', 'sneak'];
 
 /** Items of a new project; ids come from `newId`. The first item is the project itself, with id `projectId`. */
 export function newProjectItems(projectId: string, name: string, newId: () => string): NewItem[] {
@@ -18,36 +20,39 @@ export function newProjectItems(projectId: string, name: string, newId: () => st
     name,
     newId,
     [SHIPPED_BODIES.marlo, SHIPPED_BODIES.pip, SHIPPED_BODIES.bosun],
-    PRESETS.map((p) => p.make()),
+    STARTING.map((key) => findPreset(key)!.make()),
   );
 }
 
 /** The demo: the mail service of a tidal island. All made up. */
 export function demoProjectItems(projectId: string, newId: () => string): NewItem[] {
-  const named = (key: string, title: string, change: (g: GaitSpec) => void = () => {}): GaitSpec => {
+  const named = (key: string, title: string, about?: string, change: (g: GaitSpec) => void = () => {}): GaitSpec => {
     const gait = findPreset(key)!.make();
     gait.name = title;
+    if (about) gait.about = about;
     change(gait);
-    follow(gait.timing, 'speed');
     return gait;
   };
   const gaits = [
     named('walk', 'Marlo’s round'),
     named('run', 'Ahead of the tide'),
     named('sneak', 'Past the terns'),
-    named('walk', 'Bosun’s heavy plod', (g) => {
-      Object.assign(g.timing, { strideLength: 1.14, strideTime: 1.25, dutyFactor: 0.67 });
-      Object.assign(g.feet, { stepWidth: 0.17, toeOut: 0.24, landingPitch: 0.16, liftOffPitch: 0.85, swingOut: 0.03 });
-      Object.assign(g.hips, { crouch: 0.035, sway: 1.7 });
-      g.trunk.lean.offset = 0.12;
-      g.trunk.sideLean.amount = 0.06;
-      g.arms.out.offset = 0.3;
-      g.arms.swing.amount = 0.24;
+    named('plod', 'Bosun’s heavy plod'),
+    named('skip', 'Pip’s skip'),
+    named('walk', 'The mail cart', 'Both hands on the handle of the mail cart, leaning into it.', (g) => {
+      g.carry = 'cart';
+      g.tags = ['walk', 'prop'];
+      g.trunk.lean.offset = 0.14;
+      g.trunk.counterTurn.amount = 0.03;
+      g.trunk.sideLean.amount = 0.01;
+      g.head.nod.offset = -0.04;
     }),
-    named('run', 'Pip’s errand trot', (g) => {
-      Object.assign(g.timing, { strideLength: 1.6, strideTime: 0.7, dutyFactor: 0.4 });
-      g.feet.lift = 0.12;
-      g.arms.swing.amount = 0.8;
+    named('stroll', 'Lighting the lamps', 'A stroll with the lantern in the right hand, looking out for the next lamp.', (g) => {
+      g.carry = 'lanternRight';
+      g.tags = ['walk', 'prop'];
+      g.right['arms.swing'] = { offset: 0.5, amount: 0.1, delay: 0 };
+      g.right['arms.elbow'] = { offset: 1.25, amount: 0.05, delay: 0 };
+      g.right['arms.out'] = { offset: 0.35, amount: 0, delay: 0 };
     }),
   ];
   return assemble(projectId, 'The tidal post', newId, [SHIPPED_BODIES.marlo, SHIPPED_BODIES.pip, SHIPPED_BODIES.bosun], gaits);

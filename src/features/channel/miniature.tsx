@@ -1,22 +1,47 @@
 import Box from '@mui/material/Box';
+import { useEffect, useMemo, useRef } from 'react';
+import { compileCurve, curveValue, defaultKeys } from '@/core/gait/curve';
 import type { Channel, ChannelParameter } from '@/core/gait/parameters';
-import { TAU } from '@/core/math/scalar';
+import { TAU, wrapPhase } from '@/core/math/scalar';
+import type { Clock } from '../stage/clock';
 
 const W = 46;
 const H = 18;
 
-/** A channel's curve over one stride, in miniature. */
-export function Miniature({ channel, waves }: { channel: Channel; waves: ChannelParameter['waves'] }) {
-  const sign = waves === 2 ? -1 : 1;
-  const size = channel.amount === 0 ? 0 : 1;
-  const points = Array.from({ length: 33 }, (_, i) => {
-    const y = sign * size * Math.cos(TAU * waves * (i / 32 + channel.delay));
-    return `${((i / 32) * W).toFixed(1)},${(H / 2 - y * (H / 2 - 2)).toFixed(1)}`;
-  });
+/** The shape of a channel over the stride, without amount: its edited curve, or its own wave. */
+export function shapeOf(channel: Channel, waves: ChannelParameter['waves']): (phase: number) => number {
+  if (!channel.curve) {
+    const sign = waves === 2 ? -1 : 1;
+    return (phase) => sign * Math.cos(TAU * waves * (phase + channel.delay));
+  }
+  const pieces = compileCurve(channel.curve.length > 0 ? channel.curve : defaultKeys(waves));
+  return (phase) => curveValue(pieces, phase + channel.delay);
+}
+
+/** A channel's curve over one stride, in miniature, with a mark that plays along. */
+export function Miniature({ channel, waves, clock, duration }: { channel: Channel; waves: ChannelParameter['waves']; clock: Clock; duration: number }) {
+  const mark = useRef<SVGCircleElement>(null);
+  const shape = useMemo(() => shapeOf(channel, waves), [channel, waves]);
+  const { path, y } = useMemo(() => {
+    const values = Array.from({ length: 41 }, (_, i) => shape(i / 40));
+    const size = Math.max(1, ...values.map(Math.abs));
+    const toY = (v: number) => H / 2 - (v / size) * (H / 2 - 2);
+    return { path: values.map((v, i) => `${((i / 40) * W).toFixed(1)},${toY(v).toFixed(1)}`).join(' '), y: toY };
+  }, [shape]);
+  useEffect(
+    () =>
+      clock.subscribe((t) => {
+        const phase = wrapPhase(t / duration);
+        mark.current?.setAttribute('cx', (phase * W).toFixed(1));
+        mark.current?.setAttribute('cy', y(shape(phase)).toFixed(1));
+      }),
+    [clock, duration, shape, y],
+  );
   return (
-    <Box component="svg" width={W} height={H} aria-hidden sx={{ display: 'block', color: 'primary.main' }}>
+    <Box component="svg" width={W} height={H} aria-hidden sx={{ display: 'block', color: 'primary.main', opacity: channel.amount === 0 ? 0.4 : 1 }}>
       <line x1={0} x2={W} y1={H / 2} y2={H / 2} stroke="currentColor" strokeOpacity={0.25} />
-      <polyline points={points.join(' ')} fill="none" stroke="currentColor" strokeWidth={1.4} />
+      <polyline points={path} fill="none" stroke="currentColor" strokeWidth={1.4} />
+      <circle ref={mark} r={2.2} fill="currentColor" />
     </Box>
   );
 }

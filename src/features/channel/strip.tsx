@@ -23,18 +23,20 @@ interface Props {
   readonly lead?: ReactNode;
   readonly indent?: boolean;
   readonly disabled?: boolean;
+  /** Spoken name where the label alone does not say which value it is. */
+  readonly spoken?: string;
   /** `mark` is the same during one drag and null for single edits. */
   readonly onChange: (value: number, mark: string | null) => void;
 }
 
 /** A row for one value of the gait: name, curve, slider, number, reset. */
-export function ChannelStrip({ path, label, tooltip, unit, range, value, fallback, picture, lead, indent, disabled, onChange }: Props) {
+export function ChannelStrip({ path, label, tooltip, unit, range, value, fallback, picture, lead, indent, disabled, spoken = label, onChange }: Props) {
   const shown = shownUnit(unit, path);
   const drag = useRef(0);
   const dragging = useRef(false);
   const [min, max] = [shown.toScreen(range[0]), shown.toScreen(range[1])];
   const set = (screen: number, mark: string | null) => onChange(Math.min(range[1], Math.max(range[0], shown.toCore(screen))), mark);
-  const name = shown.label ? `${label} (${shown.label === '°' ? 'degrees' : shown.label === '%' ? 'percent' : shown.label})` : label;
+  const name = shown.label ? `${spoken} (${shown.label === '°' ? 'degrees' : shown.label === '%' ? 'percent' : shown.label})` : spoken;
   const departs = Math.abs(value - fallback) > 1e-9;
   return (
     <Tooltip title={tooltip}>
@@ -97,7 +99,7 @@ export function ChannelStrip({ path, label, tooltip, unit, range, value, fallbac
         </Typography>
         <IconButton
           size="small"
-          aria-label={`Reset ${label}`}
+          aria-label={`Reset ${spoken}`}
           disabled={!departs}
           onClick={() => onChange(fallback, null)}
           sx={{ p: 0.25, visibility: departs ? 'visible' : 'hidden' }}

@@ -1,8 +1,8 @@
 import type { Unit } from '@/core/gait/parameters';
 import { toDegrees, toRadians } from '@/core/math/scalar';
 
-/** Units a strip can show. */
-export type StripUnit = Unit;
+/** Units a strip can show: the core's, and pictures. */
+export type StripUnit = Unit | 'frames';
 
 /** How a core unit is shown: SI and radians inside, centimetres and degrees on the screen. */
 export interface Shown {
@@ -23,6 +23,7 @@ const SHOWN: { readonly [U in StripUnit]: Shown } = {
   share: { label: '%', digits: 1, step: 1, toScreen: (v) => v * 100, toCore: (v) => v / 100 },
   factor: { label: '×', digits: 2, step: 0.05, toScreen: same, toCore: same },
   Hz: { label: 'Hz', digits: 1, step: 0.1, toScreen: same, toCore: same },
+  frames: { label: 'fr', digits: 1, step: 0.5, toScreen: same, toCore: same },
   count: { label: '', digits: 0, step: 1, toScreen: same, toCore: Math.round },
   phase: { label: '', digits: 3, step: 0.01, toScreen: same, toCore: same },
 };

@@ -3,45 +3,58 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
+import Tab from '@mui/material/Tab';
+import Tabs from '@mui/material/Tabs';
 import Typography from '@mui/material/Typography';
+import dynamic from 'next/dynamic';
+import { useState } from 'react';
 import { fitGait } from '@/core/gait/fit';
 import { PRESETS } from '@/core/gait/presets';
-import { cadence, froude, wholeFrames } from '@/core/gait/timing';
 import { idsOf, specOf, useDocument, useDocumentStore } from '../document/context';
-import { bodyIdOf, gaitIdOf, useBody, useGait } from '../document/selectors';
-import { FootfallDial } from '../dial/dial';
+import { bodyIdOf, gaitIdOf, useBody } from '../document/selectors';
 import type { Clock } from '../stage/clock';
-import { useSession } from '../stage/session';
-import { chooseBody, chooseGait, replaceGait, setParameter } from './editing';
-import { ParameterGroups } from './groups';
-import { TimingStrips } from './timing-strips';
+import type { StageMotion } from '../stage/motion';
+import { ChannelsPage } from './channels-page';
+import { chooseBody, chooseGait, replaceGait } from './editing';
 
-/** Froude number near which people change from walk to run. Source: Alexander; Kram, Domingo & Ferris 1997. */
-const WALK_RUN_FROUDE = 0.5;
+// The channels are there at once; the other pages come when they are opened.
+const StylesPage = dynamic(() => import('../library/page').then((m) => m.StylesPage));
+const LoopPage = dynamic(() => import('./loop-page').then((m) => m.LoopPage));
+const ComparePage = dynamic(() => import('../compare/page').then((m) => m.ComparePage));
 
-/** The Cycle station: body and gait, the dial, and a strip for every parameter. */
-export function CyclePanel({ clock, duration }: { clock: Clock; duration: number }) {
-  const store = useDocumentStore();
+const PAGES = ['Channels', 'Styles', 'Loop', 'Compare'] as const;
+type Page = (typeof PAGES)[number];
+
+/** The Cycle station: body and gait, and pages for its channels, its styles, its loop and how it compares. */
+export function CyclePanel({ clock, motion }: { clock: Clock; motion: StageMotion }) {
   const gaitId = useDocument(gaitIdOf);
-  const gait = useGait(gaitId);
+  const [page, setPage] = useState<Page>('Channels');
   return (
     <Box>
       <WhoAndWhat gaitId={gaitId} />
-      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
-        <FootfallDial
-          gait={gait}
-          clock={clock}
-          duration={duration}
-          onPhase={(limb, phase, mark) => setParameter(store, gaitId, 'timing', limb, null, phase, mark)}
-          onDuty={(duty, mark) => setParameter(store, gaitId, 'timing', 'dutyFactor', null, duty, mark)}
-        />
-        <Readings gaitId={gaitId} />
+      <Tabs
+        value={page}
+        onChange={(_, next: Page) => setPage(next)}
+        aria-label="Pages of the cycle"
+        variant="fullWidth"
+        sx={{ minHeight: 30, mt: 1, borderBottom: 1, borderColor: 'divider', '& .MuiTab-root': { minHeight: 30, minWidth: 0, p: 0.5, textTransform: 'none' } }}
+      >
+        {PAGES.map((p) => (
+          <Tab key={p} value={p} label={p} id={`cycle-${p}`} aria-controls={`cycle-page-${p}`} />
+        ))}
+      </Tabs>
+      <Box role="tabpanel" id={`cycle-page-${page}`} aria-labelledby={`cycle-${page}`}>
+        {page === 'Channels' && <ChannelsPage gaitId={gaitId} clock={clock} motion={motion} />}
+        {page === 'Styles' && <StylesPage gaitId={gaitId} motion={motion} />}
+        {page === 'Loop' && <LoopPage gaitId={gaitId} clock={clock} motion={motion} />}
+        {page === 'Compare' && <ComparePage gaitId={gaitId} motion={motion} />}
       </Box>
-      <TimingStrips gaitId={gaitId} />
-      <ParameterGroups gaitId={gaitId} />
     </Box>
   );
 }
+
+/** Gaits offered at once; all others are on the Styles page. */
+const QUICK = ['walk', 'run', 'sneak'];
 
 function WhoAndWhat({ gaitId }: { gaitId: string }) {
   const store = useDocumentStore();
@@ -70,46 +83,12 @@ function WhoAndWhat({ gaitId }: { gaitId: string }) {
         <Typography component="span" sx={{ color: 'text.secondary' }}>
           Start again from
         </Typography>
-        {PRESETS.map((p) => (
+        {PRESETS.filter((p) => QUICK.includes(p.key)).map((p) => (
           <Button key={p.key} variant="outlined" title={p.about} onClick={() => replaceGait(store, gaitId, fitGait(p.make(), body.legLength))}>
             {p.make().name}
           </Button>
         ))}
       </Box>
-    </Box>
-  );
-}
-
-/** The numbers that follow from the timing, as in a tide table. */
-function Readings({ gaitId }: { gaitId: string }) {
-  const gait = useGait(gaitId);
-  const fps = useSession((s) => s.fps);
-  const { timing } = gait;
-  const fr = froude(timing.speed, gait.legLength);
-  const frames = wholeFrames(timing, fps);
-  const support =
-    timing.dutyFactor >= 0.5
-      ? ['double support', `${((timing.dutyFactor - 0.5) * 200).toFixed(0)} %`]
-      : ['in flight', `${((0.5 - timing.dutyFactor) * 200).toFixed(0)} %`];
-  const rows: [string, string, string][] = [
-    ['cadence', `${cadence(timing.strideTime).toFixed(0)} /min`, 'Steps a minute'],
-    ['a step', `${((timing.strideTime * fps) / 2).toFixed(1)} fr`, `Frames a step at ${fps} a second; a loop of whole frames has ${frames.frames}`],
-    [support[0]!, support[1]!, 'Part of the stride'],
-    ['Froude', fr.toFixed(2), fr > WALK_RUN_FROUDE ? 'v² / (g × leg). People run above about 0.5.' : 'v² / (g × leg). People walk below about 0.5.'],
-    ['stride / leg', (timing.strideLength / gait.legLength).toFixed(2), 'Stride length in leg lengths'],
-  ];
-  return (
-    <Box component="dl" sx={{ m: 0, flex: 1, minWidth: 0 }}>
-      {rows.map(([name, value, title]) => (
-        <Box key={name} title={title} sx={{ display: 'flex', justifyContent: 'space-between', borderBottom: '1px solid', borderColor: 'divider', py: 0.4 }}>
-          <Typography component="dt" noWrap sx={{ color: 'text.secondary', fontSize: 12.5 }}>
-            {name}
-          </Typography>
-          <Typography component="dd" noWrap sx={{ m: 0, fontSize: 15, fontWeight: 600 }}>
-            {value}
-          </Typography>
-        </Box>
-      ))}
     </Box>
   );
 }

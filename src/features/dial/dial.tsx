@@ -4,7 +4,10 @@ import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react'
 import type { GaitSpec } from '@/core/gait/spec';
 import { clamp, wrapPhase } from '@/core/math/scalar';
 import type { Clock } from '../stage/clock';
-import { dialArc, dialPoint, KEY_POSES, phaseAt } from './geometry';
+import type { KeyMoment } from '@/core/measure/key-moments';
+import { contactPhases } from '@/core/schedule/contact-phases';
+import { sidedGait } from '@/core/gait/sides';
+import { dialArc, dialPoint, phaseAt } from './geometry';
 
 type Limb = 'leftLeg' | 'rightLeg' | 'leftArm' | 'rightArm';
 
@@ -12,8 +15,12 @@ interface Props {
   readonly gait: GaitSpec;
   readonly clock: Clock;
   readonly duration: number;
+  /** Contact, down, passing and up of both steps, where the motion has them. */
+  readonly moments: readonly KeyMoment[];
   readonly onPhase: (limb: Limb, phase: number, mark: string) => void;
-  readonly onDuty: (duty: number, mark: string) => void;
+  readonly onDuty: (side: 'left' | 'right', duty: number, mark: string) => void;
+  /** Called when a mark is taken; the function it returns moves it. Null where the mark cannot be moved. */
+  readonly onMoment: (moment: KeyMoment) => ((phase: number, mark: string) => void) | null;
 }
 
 const SIZE = 232;
@@ -24,13 +31,24 @@ const RINGS: readonly { limb: Limb; label: string; letter: string; radius: numbe
   { limb: 'leftArm', label: 'Left arm', letter: 'l', radius: 46, side: 'left', leg: false },
   { limb: 'rightArm', label: 'Right arm', letter: 'r', radius: 34, side: 'right', leg: false },
 ];
-const DUTY_RANGE = [0.2, 0.85] as const;
+const DUTY_RANGE = [0.15, 0.85] as const;
+
+/** Step of an arrow key, part of the stride; 0 for any other key. The key is used up. */
+function stepOf(e: KeyboardEvent): number {
+  const step = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 0.01 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -0.01 : 0;
+  if (step !== 0) {
+    e.preventDefault();
+    e.stopPropagation();
+  }
+  return step;
+}
 
 /**
  * The cycle as a clock. One ring a limb: the arc is the time on the ground, for arms the forward half. Drag an arc round
- * for its phase, a leg's arc end for the time on the ground, the hand to scrub.
+ * for its phase, a leg's arc end for the time on the ground, a mark on the rim for its moment, the hand to scrub.
  */
-export function FootfallDial({ gait, clock, duration, onPhase, onDuty }: Props) {
+export function FootfallDial({ gait, clock, duration, moments, onPhase, onDuty, onMoment }: Props) {
+  const { sides } = sidedGait(gait);
   const svg = useRef<SVGSVGElement>(null);
   const hand = useRef<SVGGElement>(null);
   const drags = useRef(0);
@@ -62,18 +80,17 @@ export function FootfallDial({ gait, clock, duration, onPhase, onDuty }: Props) 
   const snap = (phase: number) => wrapPhase(Math.round(phase * 200) / 200);
 
   const onLimbKey = (e: KeyboardEvent, limb: Limb) => {
-    const step = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 0.01 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -0.01 : 0;
-    if (step === 0) return;
-    e.preventDefault();
-    e.stopPropagation();
-    onPhase(limb, snap(gait.timing[limb] + step), `key-${limb}`);
+    const step = stepOf(e);
+    if (step !== 0) onPhase(limb, snap(gait.timing[limb] + step), `key-${limb}`);
   };
-  const onDutyKey = (e: KeyboardEvent) => {
-    const step = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 0.01 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -0.01 : 0;
-    if (step === 0) return;
-    e.preventDefault();
-    e.stopPropagation();
-    onDuty(clamp(gait.timing.dutyFactor + step, ...DUTY_RANGE), 'key-duty');
+  const onDutyKey = (e: KeyboardEvent, side: 'left' | 'right') => {
+    const step = stepOf(e);
+    if (step !== 0) onDuty(side, clamp(dutyOf(side) + step, ...DUTY_RANGE), `key-duty-${side}`);
+  };
+  const dutyOf = (side: 'left' | 'right') => sides[side === 'left' ? 0 : 1].timing.dutyFactor;
+  const onMomentKey = (e: KeyboardEvent, moment: KeyMoment) => {
+    const step = stepOf(e);
+    if (step !== 0) onMoment(moment)?.(wrapPhase(moment.phase + step), `key-${moment.side}-${moment.name}`);
   };
 
   return (
@@ -96,14 +113,30 @@ export function FootfallDial({ gait, clock, duration, onPhase, onDuty }: Props) 
       }}
     >
       <circle cx={C} cy={C} r={94} fill="none" stroke="currentColor" strokeOpacity={0.35} />
-      {KEY_POSES.map(({ phase, name }) => {
-        const [x0, y0] = dialPoint(phase, 90, C),
-          [x1, y1] = dialPoint(phase, 97, C),
-          [tx, ty] = dialPoint(phase, 106, C);
+      {moments.map((moment) => {
+        const { phase, name, side } = moment;
+        const [x0, y0] = dialPoint(phase, 88, C),
+          [x1, y1] = dialPoint(phase, 98, C),
+          [tx, ty] = dialPoint(phase, 107, C);
         const turn = phase * 360;
         return (
-          <g key={phase}>
-            <line x1={x0} y1={y0} x2={x1} y2={y1} stroke="currentColor" strokeWidth={name === 'contact' ? 2 : 1} />
+          <g
+            key={`${side} ${name}`}
+            tabIndex={0}
+            role="slider"
+            aria-label={`${side === 'left' ? 'Left' : 'Right'} ${name}`}
+            aria-valuemin={0}
+            aria-valuemax={1}
+            aria-valuenow={Number(phase.toFixed(3))}
+            style={{ cursor: 'grab' }}
+            onKeyDown={(e) => onMomentKey(e, moment)}
+            onPointerDown={(e) => {
+              const move = onMoment(moment);
+              if (move) drag(e, (p, mark) => move(snap(p), mark), `${side}-${name}`);
+            }}
+          >
+            <line x1={x0} y1={y0} x2={x1} y2={y1} stroke="transparent" strokeWidth={9} />
+            <line x1={x0} y1={y0} x2={x1} y2={y1} stroke="currentColor" strokeWidth={name === 'contact' ? 2.4 : 1.4} />
             <text
               x={tx}
               y={ty}
@@ -120,16 +153,16 @@ export function FootfallDial({ gait, clock, duration, onPhase, onDuty }: Props) 
       })}
       {RINGS.map(({ limb, label, letter, radius, side, leg }) => {
         const phase = gait.timing[limb];
-        const span = leg ? gait.timing.dutyFactor : 0.5;
-        const start = leg ? phase : phase - 0.25;
-        const [lx, ly] = dialPoint(start + 0.035, radius, C);
-        const [ex, ey] = dialPoint(start + span, radius, C);
+        const duty = dutyOf(side);
+        const arcs = leg ? contactPhases(sides[side === 'left' ? 0 : 1], side === 'left' ? 0 : 1) : [{ start: phase - 0.25, duration: 0.5 }];
+        const [lx, ly] = dialPoint(arcs[0]!.start + 0.035, radius, C);
+        const [ex, ey] = dialPoint(phase + duty, radius, C);
         const width = leg ? 12 : 7;
         return (
           <g key={limb}>
             <circle cx={C} cy={C} r={radius} fill="none" stroke="currentColor" strokeOpacity={0.12} strokeWidth={width} />
             <path
-              d={dialArc(start, span, radius, C)}
+              d={arcs.map((a) => dialArc(a.start, a.duration, radius, C)).join(' ')}
               fill="none"
               stroke={`var(--${side})`}
               strokeOpacity={leg ? 1 : 0.7}
@@ -160,11 +193,13 @@ export function FootfallDial({ gait, clock, duration, onPhase, onDuty }: Props) 
                 tabIndex={0}
                 role="slider"
                 aria-label={`${label}: time on the ground`}
-                aria-valuemin={20}
+                aria-valuemin={15}
                 aria-valuemax={85}
-                aria-valuenow={Math.round(gait.timing.dutyFactor * 100)}
-                onKeyDown={onDutyKey}
-                onPointerDown={(e) => drag(e, (p, mark) => onDuty(clamp(Math.round(wrapPhase(p - phase) * 200) / 200, ...DUTY_RANGE), mark), 'duty')}
+                aria-valuenow={Math.round(duty * 100)}
+                onKeyDown={(e) => onDutyKey(e, side)}
+                onPointerDown={(e) =>
+                  drag(e, (p, mark) => onDuty(side, clamp(Math.round(wrapPhase(p - phase) * 200) / 200, ...DUTY_RANGE), mark), `duty-${side}`)
+                }
               />
             )}
           </g>

@@ -16,15 +16,3 @@ export function dialArc(from: number, span: number, radius: number, centre: numb
 
 /** Phase under a point of the dial. */
 export const phaseAt = (x: number, y: number, centre: number): number => wrapPhase(Math.atan2(x - centre, centre - y) / TAU);
-
-/** Marks of the left step and, half a stride on, the right one: animators' names at their usual places. Common practice. */
-export const KEY_POSES: readonly { readonly phase: number; readonly name: string }[] = [
-  { phase: 0, name: 'contact' },
-  { phase: 0.125, name: 'down' },
-  { phase: 0.25, name: 'passing' },
-  { phase: 0.375, name: 'up' },
-  { phase: 0.5, name: 'contact' },
-  { phase: 0.625, name: 'down' },
-  { phase: 0.75, name: 'passing' },
-  { phase: 0.875, name: 'up' },
-];

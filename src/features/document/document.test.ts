@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { parameterAt } from '@/core/gait/access';
 import { newProjectItems } from '@/core/project/contents';
 import type { Item } from '@/core/project/items';
 import { chooseBody, setParameter, setTimingValue } from '../cycle/editing';
@@ -51,7 +52,7 @@ describe('undo and redo', () => {
     setSteps(store, steps(store));
     expect(store.getState().undo.length).toBe(0);
     const before = store.getState().specs;
-    for (let i = 0; i < 50; i++) setParameter(store, gaitId, 'hips', 'rise', 'amount', 0.001 * i, i % 3 === 0 ? null : `d${Math.floor(i / 6)}`);
+    for (let i = 0; i < 50; i++) setParameter(store, gaitId, parameterAt('hips.rise')!, 'amount', 0.001 * i, i % 3 === 0 ? null : `d${Math.floor(i / 6)}`);
     while (store.getState().undo.length > 0) undo(store);
     expect(store.getState().specs).toEqual(before);
   });

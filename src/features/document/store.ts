@@ -90,3 +90,26 @@ export function redo(store: DocumentStore): void {
     ...withDirty(state, step.patches),
   });
 }
+
+/** Puts an item that the server has just made into the document. Not a step to undo: it is taken out again by removing it. */
+export function addItem<K extends ItemKind>(store: DocumentStore, kind: K, id: string, version: number, spec: SpecByKind[K]): void {
+  store.setState((s) => {
+    // Items of a kind stay together, the new one last.
+    const at = s.order.reduce((last, other, i) => (s.meta[other]!.kind === kind ? i + 1 : last), s.order.length);
+    return {
+      order: [...s.order.slice(0, at), id, ...s.order.slice(at)],
+      specs: { ...s.specs, [id]: spec },
+      meta: { ...s.meta, [id]: { kind, version } },
+    };
+  });
+}
+
+/** Takes an item out of the document, with the steps that touch it: they would bring back a part of something gone. */
+export function dropItem(store: DocumentStore, id: string): void {
+  store.setState((s) => {
+    const { [id]: _spec, ...specs } = s.specs;
+    const { [id]: _meta, ...meta } = s.meta;
+    const untouched = (steps: readonly Step[]) => steps.filter((step) => !touched(step.patches).includes(id));
+    return { order: s.order.filter((o) => o !== id), specs, meta, undo: untouched(s.undo), redo: untouched(s.redo), dirty: s.dirty.filter((d) => d !== id) };
+  });
+}

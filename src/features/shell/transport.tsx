@@ -112,6 +112,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
         <Flag label="prints" on={session.prints} set={(prints) => session.set({ prints })} />
         <Flag label="line" on={session.travelLine} set={(travelLine) => session.set({ travelLine })} />
         <Flag label="weight" on={session.weightPoint} set={(weightPoint) => session.set({ weightPoint })} />
+        <Flag label="chart" on={session.footfallChart} set={(footfallChart) => session.set({ footfallChart })} />
         <Flag label="sole view" on={session.soleView} set={(soleView) => session.set({ soleView })} />
         <Flag
           label="loop"

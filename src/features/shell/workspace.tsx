@@ -6,7 +6,9 @@ import { usePathname } from 'next/navigation';
 import type { Item } from '@/core/project/items';
 import { CyclePanel } from '../cycle/panel';
 import { DocumentProvider, useDocumentStore } from '../document/context';
+import { FootfallChart } from '../footfall/chart';
 import { Clock } from '../stage/clock';
+import { useSession } from '../stage/session';
 import { useStageMotion, type StageMotion } from '../stage/motion';
 import { Walkway } from '../walkway/walkway';
 import { KeySheet, useKeys } from './keys';
@@ -56,6 +58,7 @@ function Stations() {
   const [clock] = useState(() => new Clock());
   const [keysOpen, setKeysOpen] = useState(false);
   const motion = useStageMotion(station);
+  const chart = useSession((s) => s.footfallChart);
   useKeys(store, clock, motion, () => setKeysOpen(true));
   // Another station shows another motion: it starts at its beginning.
   useEffect(() => clock.set(0), [clock, station]);
@@ -67,9 +70,10 @@ function Stations() {
       <Box sx={{ display: 'grid', gridTemplateColumns: `minmax(0, 1fr) ${PANEL_WIDTH}px`, minHeight: 0 }}>
         <Box
           component="main"
-          sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gridTemplateRows: 'minmax(0, 1fr) auto', minHeight: 0, minWidth: 0 }}
+          sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gridTemplateRows: 'minmax(0, 1fr) auto auto', minHeight: 0, minWidth: 0 }}
         >
           <Walkway motion={motion} clock={clock} />
+          {chart && motion.endless ? <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} /> : <span />}
           <Transport motion={motion} clock={clock} />
         </Box>
         <Box
@@ -78,7 +82,7 @@ function Stations() {
           tabIndex={0}
           sx={{ overflowY: 'auto', borderLeft: 1, borderColor: 'divider', p: 1.5, bgcolor: 'background.default' }}
         >
-          {station === 'cycle' && <CyclePanel clock={clock} duration={motion.duration} />}
+          {station === 'cycle' && <CyclePanel clock={clock} motion={motion} />}
           {station === 'steps' && <StepsPanel motion={motion} clock={clock} />}
           {station === 'directions' && <DirectionsPanel />}
           {station === 'hand-over' && <HandoverPanel />}

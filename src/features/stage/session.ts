@@ -1,6 +1,11 @@
 import { create } from 'zustand';
+import type { CurveKey } from '@/core/gait/curve';
+import type { GaitSpec } from '@/core/gait/spec';
 
 export type ViewName = 'free' | 'side' | 'front' | 'top';
+export const TRAILS = ['hips', 'head', 'knees', 'toes', 'hands'] as const;
+export type TrailName = (typeof TRAILS)[number];
+export type OnionMode = 'off' | 'keyPoses' | 'everyFrames';
 
 /** What one window looks at and how; not saved, not undone. */
 interface Session {
@@ -11,10 +16,18 @@ interface Session {
   readonly rate: number;
   readonly loop: boolean;
   readonly fps: number;
+  /** Pictures each pose is held for on the walkway; 0 = as smooth as the screen. */
+  readonly hold: number;
   readonly prints: boolean;
   readonly travelLine: boolean;
   readonly weightPoint: boolean;
   readonly soleView: boolean;
+  readonly footfallChart: boolean;
+  readonly onion: { readonly mode: OnionMode; readonly every: number; readonly before: number; readonly after: number };
+  readonly trails: readonly TrailName[];
+  /** A saved state shown as a ghost beside the gait, and what it is called. */
+  readonly ghost: { readonly gait: GaitSpec; readonly name: string } | null;
+  readonly copiedCurve: readonly CurveKey[] | null;
   /** Chosen member of the directional set, by index. */
   readonly member: number;
   set: (change: Partial<Omit<Session, 'set'>>) => void;
@@ -28,10 +41,16 @@ export const useSession = create<Session>((set) => ({
   rate: 1,
   loop: true,
   fps: 24,
+  hold: 0,
   prints: true,
   travelLine: true,
   weightPoint: false,
   soleView: true,
+  footfallChart: true,
+  onion: { mode: 'off', every: 3, before: 2, after: 2 },
+  trails: [],
+  ghost: null,
+  copiedCurve: null,
   member: 0,
   set: (change) => set(change),
 }));

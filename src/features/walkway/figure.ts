@@ -1,15 +1,31 @@
-import { Bone, BufferAttribute, BufferGeometry, MeshStandardMaterial, Skeleton, SkinnedMesh } from 'three';
+import { Bone, BufferAttribute, BufferGeometry, MeshBasicMaterial, MeshStandardMaterial, Skeleton, SkinnedMesh, type Color } from 'three';
 import type { Body } from '@/core/body/body';
 import { createMannequin } from '@/core/body/mannequin';
 import { rotationAt } from '@/core/body/skeleton';
 
-/** The clay figure: a skinned mesh whose bones are written from solved poses. */
+/** The skin of a body, shared by all figures that show it. */
+export function figureGeometry(body: Body): BufferGeometry {
+  const data = createMannequin(body);
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(data.positions, 3));
+  geometry.setAttribute('normal', new BufferAttribute(data.normals, 3));
+  geometry.setAttribute('color', new BufferAttribute(data.colors, 3));
+  geometry.setAttribute('skinIndex', new BufferAttribute(data.joints, 4));
+  geometry.setAttribute('skinWeight', new BufferAttribute(data.weights, 4));
+  geometry.setIndex(new BufferAttribute(data.indices, 1));
+  return geometry;
+}
+
+/** A skinned mesh whose bones are written from solved poses: the clay figure, or with a colour a flat ghost of it. */
 export class Figure {
   readonly mesh: SkinnedMesh;
-  readonly root: Bone;
   private readonly bones: Bone[];
 
-  constructor(private readonly body: Body) {
+  constructor(
+    private readonly body: Body,
+    geometry: BufferGeometry,
+    ghost?: { readonly color: Color; readonly opacity: number },
+  ) {
     const { names, parents, offsets, moving } = body.skeleton;
     this.bones = names.map((name, j) => {
       const bone = new Bone();
@@ -18,20 +34,16 @@ export class Figure {
       return bone;
     });
     parents.forEach((p, j) => p >= 0 && this.bones[p]!.add(this.bones[j]!));
-    this.root = this.bones[moving[0]!]!;
-    const data = createMannequin(body);
-    const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(data.positions, 3));
-    geometry.setAttribute('normal', new BufferAttribute(data.normals, 3));
-    geometry.setAttribute('color', new BufferAttribute(data.colors, 3));
-    geometry.setAttribute('skinIndex', new BufferAttribute(data.joints, 4));
-    geometry.setAttribute('skinWeight', new BufferAttribute(data.weights, 4));
-    geometry.setIndex(new BufferAttribute(data.indices, 1));
-    this.mesh = new SkinnedMesh(geometry, new MeshStandardMaterial({ vertexColors: true, roughness: 0.92, metalness: 0 }));
-    this.mesh.add(this.root);
+    this.mesh = new SkinnedMesh(
+      geometry,
+      ghost
+        ? new MeshBasicMaterial({ color: ghost.color, transparent: true, opacity: ghost.opacity, depthWrite: false })
+        : new MeshStandardMaterial({ vertexColors: true, roughness: 0.92, metalness: 0 }),
+    );
+    this.mesh.add(this.bones[moving[0]!]!);
     this.mesh.updateMatrixWorld(true);
     this.mesh.bind(new Skeleton(this.bones));
-    this.mesh.castShadow = true;
+    this.mesh.castShadow = !ghost;
     this.mesh.frustumCulled = false;
   }
 
@@ -46,7 +58,6 @@ export class Figure {
   }
 
   dispose(): void {
-    this.mesh.geometry.dispose();
     this.mesh.skeleton.dispose();
     (this.mesh.material as MeshStandardMaterial).dispose();
   }

@@ -17,17 +17,23 @@ import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '@/
 import { centreOfMass } from '@/core/measure/centre-of-mass';
 import { pendulumPosition } from '@/core/schedule/pendulum';
 import type { StageMotion } from '../stage/motion';
-import { Figure } from './figure';
+import type { Solver } from '@/core/solve/solver';
+import type { TrailName } from '../stage/session';
+import { Figure, figureGeometry } from './figure';
+import { Ghosts, type OnionOptions } from './ghosts';
 import { ChartGround } from './ground';
 import type { ScenePalette } from './palette';
 import { Prints } from './prints';
+import { Props } from './props';
+import { Trails } from './trails';
 
 /** What of the scene is shown and how it is held. */
-export interface StageOptions {
+export interface StageOptions extends OnionOptions {
   readonly treadmill: boolean;
   readonly prints: boolean;
   readonly travelLine: boolean;
   readonly weightPoint: boolean;
+  readonly trails: readonly TrailName[];
 }
 
 const LINE_POINTS = 160;
@@ -40,7 +46,11 @@ export class Stage {
   /** Where the figure is in the shown space, m. */
   readonly focus = { x: 0, z: 0 };
   private readonly world = new Group();
+  private readonly skin: BufferGeometry;
   private readonly figure: Figure;
+  private readonly ghosts: Ghosts;
+  private readonly trails: Trails;
+  private readonly props: Props;
   private readonly ground: ChartGround;
   private readonly prints: Prints;
   private readonly line: Line<BufferGeometry, LineBasicMaterial>;
@@ -59,7 +69,11 @@ export class Stage {
     const { body } = motion;
     this.pose = new Float64Array(poseSize(body.skeleton));
     this.worldPose = createWorldPose(body.skeleton);
-    this.figure = new Figure(body);
+    this.skin = figureGeometry(body);
+    this.figure = new Figure(body, this.skin);
+    this.ghosts = new Ghosts(body, this.skin, palette);
+    this.trails = new Trails(palette);
+    this.props = new Props(palette);
     this.ground = new ChartGround(palette);
     this.prints = new Prints(body, palette);
     this.line = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.sea, transparent: true, opacity: 0.9 }));
@@ -74,7 +88,7 @@ export class Stage {
     this.light.shadow.mapSize.set(1024, 1024);
     this.light.shadow.radius = 5;
     Object.assign(this.light.shadow.camera, { left: -1.6, right: 1.6, top: 2.4, bottom: -1.2, near: 0.5, far: 9 });
-    this.world.add(this.figure.mesh, this.prints.group, this.line, this.weight);
+    this.world.add(this.figure.mesh, this.ghosts.group, this.trails.group, this.props.group, this.prints.group, this.line, this.weight);
     scene.background = palette.paper;
     scene.add(this.world, this.ground.group, new HemisphereLight(0xffffff, 0xb7a88c, 1.5), this.light, this.light.target);
   }
@@ -83,7 +97,8 @@ export class Stage {
     this.motion = motion;
   }
 
-  show(time: number, options: StageOptions): void {
+  /** Writes the moment `time` (s) into the scene; `ghost` is a saved state to stand beside the figure. */
+  show(time: number, options: StageOptions, ghost: Solver | null): void {
     const { solver, endless, duration, body } = this.motion;
     const { schedule } = solver;
     const turn = endless ? Math.floor(time / duration) : 0;
@@ -91,7 +106,7 @@ export class Stage {
       loopZ = pendulumPosition(schedule.travelZ, duration);
     const baseX = turn * loopX,
       baseZ = turn * loopZ;
-    solver.solve(time - turn * duration, this.pose, 0);
+    solver.solve(time - turn * duration, this.pose, 0, turn);
     this.pose[0] = this.pose[0]! + baseX;
     this.pose[2] = this.pose[2]! + baseZ;
     this.figure.pose(this.pose);
@@ -107,9 +122,12 @@ export class Stage {
     this.light.target.position.set(this.focus.x, 0.4, this.focus.z);
     this.showPrints(time, turn, loopX, loopZ, options.prints);
     this.showLine(turn, loopX, loopZ, options.travelLine);
+    this.ghosts.show(this.motion, time, options, ghost);
+    this.trails.show(this.motion, options.trails, options.fps, turn, loopX, loopZ);
+    forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
+    this.props.show(this.motion, this.pose, this.worldPose, time, Math.hypot(x, z));
     this.weight.visible = options.weightPoint;
     if (options.weightPoint) {
-      forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
       centreOfMass(this.worldPose, this.com, 0);
       this.weight.position.x = this.com[0]!;
       this.weight.position.z = this.com[2]!;
@@ -177,6 +195,10 @@ export class Stage {
 
   dispose(): void {
     this.figure.dispose();
+    this.ghosts.dispose();
+    this.trails.dispose();
+    this.props.dispose();
+    this.skin.dispose();
     this.ground.dispose();
     this.prints.dispose();
     this.line.geometry.dispose();

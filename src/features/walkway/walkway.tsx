@@ -2,9 +2,12 @@
 import { Canvas, useFrame, useThree } from '@react-three/fiber';
 import Box from '@mui/material/Box';
 import { useColorScheme } from '@mui/material/styles';
-import { useEffect, useRef, type RefObject } from 'react';
+import { useEffect, useMemo, useRef, type RefObject } from 'react';
 import { OrthographicCamera, type PerspectiveCamera } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import type { Body } from '@/core/body/body';
+import { cycleSchedule } from '@/core/schedule/cycle';
+import { createSolver, type Solver } from '@/core/solve/solver';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
@@ -46,6 +49,17 @@ function soleCamera(): OrthographicCamera {
   return new OrthographicCamera(-half, half, tall, -tall, 0.05, 6);
 }
 
+/** The time shown: on ones, twos or threes a picture stands until the next one is due. */
+function heldTime(time: number, { hold, fps }: { hold: number; fps: number }): number {
+  return hold === 0 ? time : (Math.floor((time * fps) / hold + 1e-6) * hold) / fps;
+}
+
+/** The saved state that stands beside the figure, solved. */
+function useGhost(body: Body): Solver | null {
+  const ghost = useSession((s) => s.ghost);
+  return useMemo(() => (ghost ? createSolver(body, ghost.gait, cycleSchedule(ghost.gait, body)) : null), [body, ghost]);
+}
+
 /** Longest step (s) of the playhead between two pictures, so that a busy tab does not jump. */
 const LONGEST_STEP_S = 0.1;
 
@@ -60,6 +74,7 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
   const latest = useRef(motion);
   latest.current = motion;
   const body = motion.body;
+  const ghost = useGhost(body);
 
   useEffect(() => {
     const made = new Stage(scene, latest.current, scenePalette(scheme));
@@ -97,7 +112,7 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
     const session = useSession.getState();
     clock.advance(Math.min(delta, LONGEST_STEP_S), motion.duration, motion.endless);
     if (session.playing !== clock.playing) session.set({ playing: clock.playing });
-    now.show(clock.time, session);
+    now.show(heldTime(clock.time, session), session, ghost);
     if (session.follow || session.treadmill) {
       const dx = now.focus.x - last.current.x,
         dz = now.focus.z - last.current.z;

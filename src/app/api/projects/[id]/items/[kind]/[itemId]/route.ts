@@ -1,17 +1,26 @@
 import { z } from 'zod';
-import { ITEM_KINDS } from '@/core/project/items';
 import { database } from '@/server/database';
-import { answer, notFound } from '@/server/problem';
-import { saveItem } from '@/server/projects';
+import { addableKind, kindOf } from '@/server/kinds';
+import { answer } from '@/server/problem';
+import { saveItem, setItemRemoved } from '@/server/projects';
 import { readJson } from '@/server/request';
 
 const change = z.strictObject({ version: z.number().int().min(1), spec: z.unknown() });
 
-export const PUT = (request: Request, { params }: { params: Promise<{ id: string; kind: string; itemId: string }> }) =>
+interface Context {
+  params: Promise<{ id: string; kind: string; itemId: string }>;
+}
+
+export const PUT = (request: Request, { params }: Context) =>
   answer(async () => {
     const { id, kind, itemId } = await params;
-    const known = ITEM_KINDS.find((k) => k === kind);
-    if (!known) throw notFound('kind of item');
+    const known = kindOf(kind);
     const { version, spec } = await readJson(request, change);
     return saveItem(database(), id, known, itemId, version, spec);
+  });
+
+export const DELETE = (_: Request, { params }: Context) =>
+  answer(async () => {
+    const { id, kind, itemId } = await params;
+    return setItemRemoved(database(), id, addableKind(kind), itemId, true);
   });

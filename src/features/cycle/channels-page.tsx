@@ -1,0 +1,76 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useMemo, useRef } from 'react';
+import { parameterAt } from '@/core/gait/access';
+import { patternOf, PHASE_PATTERNS, withPattern } from '@/core/gait/patterns';
+import { keyMoments, type KeyMoment } from '@/core/measure/key-moments';
+import { FootfallDial } from '../dial/dial';
+import { useDocumentStore } from '../document/context';
+import { useGait } from '../document/selectors';
+import type { Clock } from '../stage/clock';
+import type { StageMotion } from '../stage/motion';
+import { replaceGait, setParameter, setSplit } from './editing';
+import { ParameterGroups } from './groups';
+import { moveMoment } from './moments';
+import { Readings } from './readings';
+import { TimingStrips } from './timing-strips';
+
+/** The dial, the timing and a strip for every parameter. */
+export function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock: Clock; motion: StageMotion }) {
+  const store = useDocumentStore();
+  const gait = useGait(gaitId);
+  const moments = useMemo(() => keyMoments(motion.solver), [motion.solver]);
+  const latest = useRef({ gait, moments, body: motion.body });
+  latest.current = { gait, moments, body: motion.body };
+  const duty = parameterAt('timing.dutyFactor')!;
+  const takeMoment = (moment: KeyMoment) => {
+    const { gait: from, moments: all, body } = latest.current;
+    const thrown = motion.solver.schedule.flight.count > 0;
+    if (thrown && (moment.name === 'down' || moment.name === 'up')) return null;
+    return (phase: number, mark: string) => replaceGait(store, gaitId, moveMoment(from, body, all, moment, phase), `move ${moment.name}`, mark);
+  };
+  const current = patternOf(gait);
+  return (
+    <Box>
+      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
+        <FootfallDial
+          gait={gait}
+          clock={clock}
+          duration={motion.duration}
+          moments={moments}
+          onPhase={(limb, phase, mark) => setParameter(store, gaitId, parameterAt(`timing.${limb}`)!, null, phase, mark)}
+          onDuty={(side, value, mark) => setParameter(store, gaitId, duty, null, value, mark, side)}
+          onMoment={takeMoment}
+        />
+        <Readings gaitId={gaitId} />
+      </Box>
+      <Box role="group" aria-label="How the limbs take turns" sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 1 }}>
+        <Typography component="span" sx={{ color: 'text.secondary', mr: 0.5 }}>
+          Limbs
+        </Typography>
+        {PHASE_PATTERNS.map((p) => (
+          <Button
+            key={p.key}
+            title={p.about}
+            aria-pressed={current === p}
+            variant={current === p ? 'contained' : 'outlined'}
+            onClick={() => replaceGait(store, gaitId, withPattern(gait, p), `limbs ${p.label}`)}
+            sx={{ minWidth: 0, px: 1, py: 0.1 }}
+          >
+            {p.label}
+          </Button>
+        ))}
+        <Button
+          sx={{ ml: 'auto', minWidth: 0, px: 1, py: 0.1 }}
+          title="Gives both feet their own time on the ground, or one for both again"
+          onClick={() => setSplit(store, gaitId, duty, !('timing.dutyFactor' in gait.right))}
+        >
+          {'timing.dutyFactor' in gait.right ? 'join feet' : 'split feet'}
+        </Button>
+      </Box>
+      <TimingStrips gaitId={gaitId} clock={clock} duration={motion.duration} />
+      <ParameterGroups gaitId={gaitId} clock={clock} duration={motion.duration} />
+    </Box>
+  );
+}

@@ -1,0 +1,228 @@
+'use client';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Typography from '@mui/material/Typography';
+import { useMemo, type ReactNode } from 'react';
+import { cycleClip } from '@/core/clip/sample';
+import { loopCycles } from '@/core/gait/sides';
+import { nearbyFrames } from '@/core/gait/timing';
+import { poseSize } from '@/core/body/skeleton';
+import { measureSeam } from '@/core/measure/seam';
+import { NumberField } from '../channel/number-field';
+import { soleItem, useDocument, useDocumentStore } from '../document/context';
+import { useGait } from '../document/selectors';
+import { editItem } from '../document/store';
+import type { Clock } from '../stage/clock';
+import type { StageMotion } from '../stage/motion';
+import { TRAILS, useSession, type OnionMode, type TrailName } from '../stage/session';
+import { setTimingValue } from './editing';
+import { KeyPoseSheet } from './key-pose-sheet';
+
+/** The loop in pictures: whole frames, seam, repeating and holding; what is drawn around the figure; the key pose sheet. */
+export function LoopPage({ gaitId, motion }: { gaitId: string; clock: Clock; motion: StageMotion }) {
+  return (
+    <Box>
+      <WholeFrames gaitId={gaitId} />
+      <Seam gaitId={gaitId} motion={motion} />
+      <Pictures />
+      <OnionSkins />
+      <Trails />
+      <Part title="Key pose sheet">
+        <KeyPoseSheet motion={motion} gaitId={gaitId} />
+      </Part>
+    </Box>
+  );
+}
+
+function Part({ title, children }: { title: string; children: ReactNode }) {
+  return (
+    <Box component="section" aria-label={title} sx={{ mt: 1.25 }}>
+      <Typography component="h3" variant="h3" sx={{ borderBottom: '1.5px solid', borderColor: 'text.primary', mb: 0.5 }}>
+        {title}
+      </Typography>
+      {children}
+    </Box>
+  );
+}
+
+/** Where a stride is no whole number of frames: the nearest that are, and the speed each means. */
+function WholeFrames({ gaitId }: { gaitId: string }) {
+  const store = useDocumentStore();
+  const gait = useGait(gaitId);
+  const fps = useSession((s) => s.fps);
+  const frames = gait.timing.strideTime * fps;
+  const whole = Math.abs(frames - Math.round(frames)) < 1e-6;
+  const cycles = loopCycles(gait);
+  return (
+    <Part title="Whole frames">
+      <Typography sx={{ fontSize: 13.5 }} data-testid="loop-length">
+        A stride is {whole ? Math.round(frames) : frames.toFixed(2)} frames at {fps} a second
+        {cycles > 1 ? `; the loop is ${cycles} strides, as long as one look around.` : '.'}
+      </Typography>
+      {!whole &&
+        nearbyFrames(gait.timing, fps).map((offer) => (
+          <Box key={offer.frames} sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 13.5 }}>
+            <Button variant="outlined" onClick={() => setTimingValue(store, gaitId, 'strideTime', offer.strideTime, null)} sx={{ minWidth: 110 }}>
+              Use {offer.frames} frames
+            </Button>
+            <span>
+              {gait.held === 'speed' ? 'stride' : 'speed'} {offer.change >= 0 ? '+' : '−'}
+              {(Math.abs(offer.change) * 100).toFixed(1)} %
+            </span>
+          </Box>
+        ))}
+    </Part>
+  );
+}
+
+/** The seam as measured between the last picture and the first. */
+function Seam({ gaitId, motion }: { gaitId: string; motion: StageMotion }) {
+  const gait = useGait(gaitId);
+  const fps = useSession((s) => s.fps);
+  const { body } = motion;
+  const seam = useMemo(() => {
+    const { clip, solver } = cycleClip(gait, body, fps);
+    const closing = new Float64Array(poseSize(body.skeleton));
+    solver.solve(solver.schedule.duration * (1 - 1e-12), closing, 0, loopCycles(gait) - 1);
+    closing[0] = closing[0]! + clip.loopTravel[0] * (1 - 1 / loopCycles(gait));
+    closing[2] = closing[2]! + clip.loopTravel[2] * (1 - 1 / loopCycles(gait));
+    return measureSeam(clip, closing);
+  }, [gait, body, fps]);
+  return (
+    <Part title="Seam">
+      <Typography sx={{ fontSize: 13.5 }} data-testid="seam">
+        {seam
+          ? `The picture after the last is the first again to ${(seam.positionM * 1000).toFixed(4)} mm; ${
+              (seam.velocityShare ?? 0) < 0.01
+                ? 'no jump in speed stands out.'
+                : `a jump in speed of ${((seam.velocityShare ?? 0) * 100).toFixed(0)} % stands out at ${fps} a second.`
+            }`
+          : 'This motion is no loop.'}
+      </Typography>
+    </Part>
+  );
+}
+
+/** On ones, twos or threes on the walkway and in files; repeating; the closing picture. */
+function Pictures() {
+  const store = useDocumentStore();
+  const { hold, set } = useSession();
+  const { id, spec } = useDocument((s) => s) && soleItem(store.getState(), 'asset');
+  const change = (label: string, recipe: (h: typeof spec) => void) => editItem<'asset'>(store, id, label, recipe as never);
+  const holds = [
+    [1, 'ones'],
+    [2, 'twos'],
+    [3, 'threes'],
+  ] as const;
+  return (
+    <Part title="Pictures">
+      <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr', alignItems: 'center', rowGap: 0.75, fontSize: 13.5 }}>
+        <span>On the walkway</span>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={hold}
+          aria-label="Pictures on the walkway"
+          onChange={(_, v: number | null) => v !== null && set({ hold: v })}
+          sx={TOGGLES}
+        >
+          <ToggleButton value={0}>smooth</ToggleButton>
+          {holds.map(([n, word]) => (
+            <ToggleButton key={n} value={n}>
+              {word}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        <span>In files</span>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={spec.hold}
+          aria-label="Pictures in files"
+          onChange={(_, v: number | null) => v !== null && change('hold', (h) => void (h.hold = v))}
+          sx={TOGGLES}
+        >
+          {holds.map(([n, word]) => (
+            <ToggleButton key={n} value={n}>
+              {word}
+            </ToggleButton>
+          ))}
+        </ToggleButtonGroup>
+        <span>Cycles in files</span>
+        <Box>
+          <NumberField
+            label="Cycles in files"
+            value={spec.cycles}
+            digits={0}
+            step={1}
+            min={1}
+            max={100}
+            onChange={(v) => change('cycles', (h) => void (h.cycles = Math.round(v)))}
+          />
+        </Box>
+      </Box>
+      <FormControlLabel
+        label="Store the closing picture as well"
+        control={
+          <Checkbox size="small" checked={spec.closing} onChange={(_, on) => change('closing picture', (h) => void (h.closing = on))} sx={{ py: 0.25 }} />
+        }
+      />
+    </Part>
+  );
+}
+
+const TOGGLES = { '& .MuiToggleButton-root': { py: 0, px: 1, fontSize: 12.5 } } as const;
+
+function OnionSkins() {
+  const { onion, set } = useSession();
+  const put = (change: Partial<typeof onion>) => set({ onion: { ...onion, ...change } });
+  const number = (label: string, key: 'every' | 'before' | 'after', min: number, max: number) => (
+    <Box key={key} sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
+      <span>{label}</span>
+      <NumberField label={`Onion skins ${label}`} value={onion[key]} digits={0} step={1} min={min} max={max} onChange={(v) => put({ [key]: Math.round(v) })} />
+    </Box>
+  );
+  return (
+    <Part title="Onion skins">
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={onion.mode}
+        aria-label="Onion skins"
+        onChange={(_, v: OnionMode | null) => v && put({ mode: v })}
+        sx={TOGGLES}
+      >
+        <ToggleButton value="off">off</ToggleButton>
+        <ToggleButton value="keyPoses">key poses</ToggleButton>
+        <ToggleButton value="everyFrames">every n frames</ToggleButton>
+      </ToggleButtonGroup>
+      {onion.mode === 'everyFrames' && (
+        <Box sx={{ display: 'flex', gap: 1.5, fontSize: 13.5, mt: 0.5 }}>
+          {number('every', 'every', 1, 30)}
+          {number('before', 'before', 0, 4)}
+          {number('after', 'after', 0, 4)}
+        </Box>
+      )}
+    </Part>
+  );
+}
+
+function Trails() {
+  const { trails, set } = useSession();
+  return (
+    <Part title="Trails">
+      <ToggleButtonGroup size="small" value={[...trails]} aria-label="Trails" onChange={(_, v: TrailName[]) => set({ trails: v })} sx={TOGGLES}>
+        {TRAILS.map((t) => (
+          <ToggleButton key={t} value={t}>
+            {t}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <Typography sx={{ fontSize: 12.5, color: 'text.secondary', mt: 0.25 }}>A tick for every frame: the wider apart, the faster.</Typography>
+    </Part>
+  );
+}

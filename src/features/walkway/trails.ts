@@ -1,0 +1,91 @@
+import { BufferAttribute, BufferGeometry, Group, Line, LineBasicMaterial, Points, PointsMaterial, type Color } from 'three';
+import { JOINT, SHOULDER, UPPER_LEG } from '@/core/body/roles';
+import { createWorldPose, forwardKinematics, poseSize } from '@/core/body/skeleton';
+import type { StageMotion } from '../stage/motion';
+import type { TrailName } from '../stage/session';
+import { poseAt } from './ghosts';
+import type { ScenePalette } from './palette';
+
+/** Joints of each trail and the colour they are drawn in. */
+const JOINTS: Record<TrailName, readonly (readonly [joint: number, ink: 'sea' | 'ink' | 'left' | 'right'])[]> = {
+  hips: [[JOINT.hips, 'sea']],
+  head: [[JOINT.head, 'ink']],
+  knees: [
+    [UPPER_LEG[0] + 1, 'left'],
+    [UPPER_LEG[1] + 1, 'right'],
+  ],
+  toes: [
+    [UPPER_LEG[0] + 3, 'left'],
+    [UPPER_LEG[1] + 3, 'right'],
+  ],
+  hands: [
+    [SHOULDER[0] + 3, 'left'],
+    [SHOULDER[1] + 3, 'right'],
+  ],
+};
+/** Points of a line over the motion. */
+const LINE_POINTS = 121;
+const MOST_TICKS = 1200;
+
+/** Paths of joints over one stride, or over a whole plan, with a tick for every frame: the wider apart, the faster. */
+export class Trails {
+  readonly group = new Group();
+  private shown = '';
+  private motion: StageMotion | null = null;
+
+  constructor(private readonly palette: ScenePalette) {}
+
+  /** `turn` is the stride the figure is in, (x, z) how far one stride goes. */
+  show(motion: StageMotion, trails: readonly TrailName[], fps: number, turn: number, x: number, z: number): void {
+    const key = `${trails.join()} ${fps}`;
+    if (this.motion !== motion || this.shown !== key) {
+      this.motion = motion;
+      this.shown = key;
+      this.rebuild(motion, trails, fps);
+    }
+    this.group.position.set(turn * x, 0, turn * z);
+  }
+
+  private rebuild(motion: StageMotion, trails: readonly TrailName[], fps: number): void {
+    this.clear();
+    const { duration } = motion;
+    const frames = Math.min(MOST_TICKS, Math.round(duration * fps));
+    for (const trail of trails)
+      for (const [joint, ink] of JOINTS[trail]) {
+        const color = this.palette[ink];
+        this.group.add(path(motion, joint, LINE_POINTS, (i) => (i / (LINE_POINTS - 1)) * duration, color, false));
+        if (frames > 0) this.group.add(path(motion, joint, frames, (i) => (i / frames) * duration, color, true));
+      }
+  }
+
+  private clear(): void {
+    for (const child of [...this.group.children] as Line<BufferGeometry, LineBasicMaterial>[]) {
+      this.group.remove(child);
+      child.geometry.dispose();
+      child.material.dispose();
+    }
+  }
+
+  dispose(): void {
+    this.clear();
+  }
+}
+
+function path(motion: StageMotion, joint: number, count: number, timeOf: (i: number) => number, color: Color, ticks: boolean) {
+  const { body, solver } = motion;
+  const pose = new Float64Array(poseSize(body.skeleton));
+  const world = createWorldPose(body.skeleton);
+  const positions = new Float32Array(count * 3);
+  for (let i = 0; i < count; i++) {
+    poseAt(solver, timeOf(i), pose);
+    forwardKinematics(body.skeleton, pose, 0, world);
+    for (let k = 0; k < 3; k++) positions[i * 3 + k] = world.positions[joint * 3 + k]!;
+  }
+  const geometry = new BufferGeometry();
+  geometry.setAttribute('position', new BufferAttribute(positions, 3));
+  const drawn = ticks
+    ? new Points(geometry, new PointsMaterial({ color, size: 5, sizeAttenuation: false, transparent: true, opacity: 0.9 }))
+    : new Line(geometry, new LineBasicMaterial({ color, transparent: true, opacity: 0.8 }));
+  drawn.frustumCulled = false;
+  return drawn;
+}
