@@ -4,11 +4,16 @@ import { writeMotion } from './write-motion';
 
 /** `make`: one cycle as a file. */
 export async function makeCommand(args: string[]): Promise<number> {
-  const { values } = parseOptions(args, { ...MOTION_OPTIONS, cycles: { type: 'string' } });
+  const { values } = parseOptions(args, { ...MOTION_OPTIONS, cycles: { type: 'string' }, hold: { type: 'string' }, closing: { type: 'boolean' } });
   const format = formatOf(values.out);
   const rate = readNumber('fps', values.fps, 60, 1, 240);
   const cycles = Math.round(readNumber('cycles', values.cycles, 1, 1, 1000));
+  const hold = Math.round(readNumber('hold', values.hold, 1, 1, 4));
   const body = await readBody(values.body, values.stature);
   const gait = await readGait(values.gait, values.set, body);
-  return writeMotion(values.out!, format, makeClip(cycleMotion(gait), body, rate, { inPlace: values['in-place'] ?? false, cycles }));
+  return writeMotion(
+    values.out!,
+    format,
+    makeClip(cycleMotion(gait), body, rate, { inPlace: values['in-place'] ?? false, cycles, hold, closing: values.closing ?? false }),
+  );
 }

@@ -1,4 +1,4 @@
-import { PARAMETERS, PARAMETER_LIST, type Channel, type ChannelParameter, type Group, type Parameter, type ScalarParameter } from './parameters';
+import { PARAMETER_LIST, type Channel, type ChannelParameter, type Group, type Parameter, type PARAMETERS, type ScalarParameter } from './parameters';
 
 type Value<P> = P extends ChannelParameter ? Channel : P extends ScalarParameter ? number : never;
 export const HELD = ['strideLength', 'speed', 'strideTime'] as const;

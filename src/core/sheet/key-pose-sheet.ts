@@ -13,7 +13,7 @@ const FILL: Record<Part['of'], string> = { body: '#C9B8A4', left: '#D8C9B6', rig
 const COLUMN = 150;
 const MARGIN = 24;
 const HEAD = 56;
-const FONT = 'font-family="Source Sans 3 Variable, Source Sans 3, sans-serif"';
+const FONT = `font-family="'Source Sans 3 Variable', 'Source Sans 3', 'Helvetica', sans-serif"`;
 
 const escape = (s: string): string => s.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c]!);
 

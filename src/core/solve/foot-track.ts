@@ -24,7 +24,7 @@ export interface FootTrack {
 /** Step (s) of the one-sided differences that give a stance's end velocities. */
 const RATE_STEP_S = 1e-5;
 
-/** Prepares the footholds of one side that matter between `from` and `to` seconds. */
+/** Prepares the footholds of one side that matter between `from` and `to` seconds. `period`: holds a stride of a cycle on level ground, else 0. */
 export function createFootTrack(
   sole: Sole,
   gait: GaitSpec,
@@ -34,22 +34,26 @@ export function createFootTrack(
   to: number,
   strideLength: number,
   demand: (t: number, out: Demand) => void,
+  period = 0,
 ): FootTrack {
   // Keep the last foothold landed before `from`, all inside, and the first landing after `to`.
   const first = Math.max(0, holds.filter((h) => h.landing <= from).length - 1);
   const count = Math.min(holds.length, holds.filter((h) => h.landing <= to).length + 1) - first;
   const kept = holds.slice(first, first + count);
-  const stances = kept.map((hold) => createStance(sole, hold, gait.feet.toeBend, demand));
+  // Contacts of a cycle repeat every stride: what was found for one holds for its like, `period` holds on.
+  const stances: Stance[] = [];
+  for (const [i, hold] of kept.entries()) stances.push(createStance(sole, hold, gait.feet.toeBend, demand, period > 0 ? stances[i - period] : undefined));
   const scratch: RolledFoot = { forward: 0, height: 0, bend: 0 };
-  const swings = stances.slice(1).map((next, i) => {
+  const swings: Swing[] = [];
+  for (const [i, next] of stances.slice(1).entries()) {
     const before = stances[i]!;
     const length = Math.hypot(next.hold.x - before.hold.x, next.hold.z - before.hold.z);
     const share = strideLength > 0 ? Math.min(1, length / strideLength) : 1;
     const leave = boundary(sole, before, before.hold.leaving, -RATE_STEP_S, scratch);
     const land = boundary(sole, next, next.hold.landing, RATE_STEP_S, scratch);
     const ends = { from: before.hold.leaving, to: next.hold.landing, start: leave.state, startRate: leave.rate, end: land.state, endRate: land.rate };
-    return createSwing(sole, kept[0]!.side, gait, ground, ends, share);
-  });
+    swings.push(createSwing(sole, kept[0]!.side, gait, ground, ends, share, period > 0 ? swings[i - period] : undefined));
+  }
   return {
     side: kept[0]!.side,
     sole,

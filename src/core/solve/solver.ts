@@ -89,8 +89,11 @@ export function createSolver(body: Body, source: GaitSpec, schedule: Schedule, g
       out.z = frame.hipsZ + sign * frame.hipJoint[2]!;
       out.reach = reach.longest;
     };
+  // On level ground every stride of a cycle is like the last.
+  const period = (side: Side): number =>
+    schedule.periodic && ground === flatGround ? schedule.footholds[side].filter((h) => h.landing > -1e-9 && h.landing < schedule.duration - 1e-9).length : 0;
   const track = (side: Side): FootTrack =>
-    createFootTrack(body.sole, sides[side], ground, schedule.footholds[side], 0, schedule.duration, gait.timing.strideLength, demandOf(side));
+    createFootTrack(body.sole, sides[side], ground, schedule.footholds[side], 0, schedule.duration, gait.timing.strideLength, demandOf(side), period(side));
 
   /** Height of the hips that keeps this foot within reach, m. */
   function ceiling(side: Side): number {

@@ -36,9 +36,10 @@ function styledPitch(hold: Foothold, t: number): number {
 
 /**
  * Prepares one foothold: its pitch over time, with the heel rising as much earlier as the trailing leg needs to reach the
- * wished hips. `demand(t)` gives that wish.
+ * wished hips. `demand(t)` gives that wish. A stance `like` it from another stride has the same pitch.
  */
-export function createStance(sole: Sole, hold: Foothold, toeBend: number, demand: (t: number, out: Demand) => void): Stance {
+export function createStance(sole: Sole, hold: Foothold, toeBend: number, demand: (t: number, out: Demand) => void, like?: Stance): Stance {
+  if (like) return { ...like, hold };
   const values = new Float64Array(KNOTS);
   const tangents = new Float64Array(KNOTS);
   const want: Demand = { x: 0, y: 0, z: 0, reach: 0 };
@@ -66,6 +67,11 @@ export function createStance(sole: Sole, hold: Foothold, toeBend: number, demand
   return { hold, values, tangents, toeBend };
 }
 
+/** When the search for a needed rise is close enough: rad, m; and the most rounds it takes. */
+const RISE_EPS_RAD = 5e-6;
+const GAP_EPS_M = 1e-7;
+const MOST_ROUNDS = 24;
+
 const rolled: RolledFoot = { forward: 0, height: 0, bend: 0 };
 
 /** Smallest heel rise (rad) that brings the ankle within `reach` of a hip at (forward, up); negative where there is slack. */
@@ -77,12 +83,24 @@ function neededRise(sole: Sole, toeBend: number, forward: number, up: number, re
   const flat = gap(0);
   if (flat <= 0) return flat / sole.ballAhead;
   let lo = 0,
-    hi = MOST_RISE_RAD;
-  if (gap(hi) > 0) return hi;
-  for (let i = 0; i < 18; i++) {
-    const mid = (lo + hi) / 2;
-    if (gap(mid) > 0) lo = mid;
-    else hi = mid;
+    hi = MOST_RISE_RAD,
+    atLo = flat,
+    atHi = gap(hi);
+  if (atHi > 0) return hi;
+  // Regula falsi, Illinois variant: the end that stays has its value halved, so that both ends close in.
+  for (let i = 0; i < MOST_ROUNDS && hi - lo > RISE_EPS_RAD; i++) {
+    const mid = (lo * atHi - hi * atLo) / (atHi - atLo);
+    const found = gap(mid);
+    if (Math.abs(found) < GAP_EPS_M) return mid;
+    if (found > 0) {
+      lo = mid;
+      atLo = found;
+      atHi /= 2;
+    } else {
+      hi = mid;
+      atHi = found;
+      atLo /= 2;
+    }
   }
   return (lo + hi) / 2;
 }

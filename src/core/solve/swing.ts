@@ -47,8 +47,11 @@ export interface SwingEnds {
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
 const CHECKS = Array.from({ length: 40 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 40)) / 2);
 
-/** Prepares a swing whose whole sole clears the ground by `feet.clearance` (less near its ends). `share` scales its lift. */
-export function createSwing(sole: Sole, side: Side, gait: GaitSpec, ground: Ground, ends: SwingEnds, share: number): Swing {
+/**
+ * Prepares a swing whose whole sole clears the ground by `feet.clearance` (less near its ends). `share` scales its lift. A
+ * swing `like` it from another stride over the same ground is raised as much.
+ */
+export function createSwing(sole: Sole, side: Side, gait: GaitSpec, ground: Ground, ends: SwingEnds, share: number, like?: Swing): Swing {
   const { feet } = gait;
   const p = feet.liftPeak;
   const heading = (ends.start[FOOT.heading]! + ends.end[FOOT.heading]!) / 2;
@@ -69,7 +72,7 @@ export function createSwing(sole: Sole, side: Side, gait: GaitSpec, ground: Grou
   };
   // The shorter way round, so a heading of 179° meets −179° over 2°.
   swing.end[FOOT.heading] = swing.start[FOOT.heading]! + wrapAngle(swing.end[FOOT.heading]! - swing.start[FOOT.heading]!);
-  swing.raised = missingHeight(sole, swing, ground, feet.clearance * share);
+  swing.raised = like ? like.raised : missingHeight(sole, swing, ground, feet.clearance * share);
   return swing;
 }
 

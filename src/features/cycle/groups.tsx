@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
@@ -181,9 +182,9 @@ function SideStrips({
       {part('offset', 'around', `${label}: the value it moves around.`)}
       {part('delay', 'earlier by', `${label}: part of the stride by which the wave comes earlier.`)}
       {drawing && (
-        <ButtonBase onClick={() => setWhole(store, gaitId, entry, plain, side)} sx={{ fontSize: 12.5, color: 'primary.main', fontWeight: 600, pl: 1.5 }}>
+        <Button onClick={() => setWhole(store, gaitId, entry, plain, side)} sx={{ fontSize: 12.5, py: 0 }}>
           Reset all of {spoken}
-        </ButtonBase>
+        </Button>
       )}
     </>
   );

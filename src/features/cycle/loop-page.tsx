@@ -96,7 +96,7 @@ function Seam({ gaitId, motion }: { gaitId: string; motion: StageMotion }) {
     <Part title="Seam">
       <Typography sx={{ fontSize: 13.5 }} data-testid="seam">
         {seam
-          ? `The picture after the last is the first again to ${(seam.positionM * 1000).toFixed(4)} mm; ${
+          ? `The picture after the last meets the first within ${(seam.positionM * 1000).toFixed(3)} mm; ${
               (seam.velocityShare ?? 0) < 0.01
                 ? 'no jump in speed stands out.'
                 : `a jump in speed of ${((seam.velocityShare ?? 0) * 100).toFixed(0)} % stands out at ${fps} a second.`

@@ -3,8 +3,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import Tab from '@mui/material/Tab';
-import Tabs from '@mui/material/Tabs';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { useState } from 'react';
@@ -32,18 +32,22 @@ export function CyclePanel({ clock, motion }: { clock: Clock; motion: StageMotio
   return (
     <Box>
       <WhoAndWhat gaitId={gaitId} />
-      <Tabs
+      <ToggleButtonGroup
+        exclusive
+        fullWidth
+        size="small"
         value={page}
-        onChange={(_, next: Page) => setPage(next)}
         aria-label="Pages of the cycle"
-        variant="fullWidth"
-        sx={{ minHeight: 30, mt: 1, borderBottom: 1, borderColor: 'divider', '& .MuiTab-root': { minHeight: 30, minWidth: 0, p: 0.5, textTransform: 'none' } }}
+        onChange={(_, next: Page | null) => next && setPage(next)}
+        sx={{ mt: 1, '& .MuiToggleButton-root': { py: 0.25, fontSize: 14 } }}
       >
         {PAGES.map((p) => (
-          <Tab key={p} value={p} label={p} id={`cycle-${p}`} aria-controls={`cycle-page-${p}`} />
+          <ToggleButton key={p} value={p}>
+            {p}
+          </ToggleButton>
         ))}
-      </Tabs>
-      <Box role="tabpanel" id={`cycle-page-${page}`} aria-labelledby={`cycle-${page}`}>
+      </ToggleButtonGroup>
+      <Box role="region" aria-label={page}>
         {page === 'Channels' && <ChannelsPage gaitId={gaitId} clock={clock} motion={motion} />}
         {page === 'Styles' && <StylesPage gaitId={gaitId} motion={motion} />}
         {page === 'Loop' && <LoopPage gaitId={gaitId} clock={clock} motion={motion} />}

@@ -69,11 +69,7 @@ function FroudeScale({ value }: { value: number }) {
         <line x1={x(WALK_RUN_FROUDE)} x2={x(WALK_RUN_FROUDE)} y1={2} y2={10} stroke="currentColor" strokeDasharray="2 2" vectorEffect="non-scaling-stroke" />
         <line x1={x(value)} x2={x(value)} y1={0} y2={12} stroke="var(--mui-palette-primary-main)" strokeWidth={3} vectorEffect="non-scaling-stroke" />
       </Box>
-      <Box sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 11.5, color: 'text.secondary' }}>
-        <span>walk</span>
-        <span>{side}</span>
-        <span>run</span>
-      </Box>
+      <Box sx={{ textAlign: 'center', fontSize: 11.5, color: 'text.secondary' }}>{side}</Box>
     </Box>
   );
 }

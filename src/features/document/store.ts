@@ -107,9 +107,15 @@ export function addItem<K extends ItemKind>(store: DocumentStore, kind: K, id: s
 /** Takes an item out of the document, with the steps that touch it: they would bring back a part of something gone. */
 export function dropItem(store: DocumentStore, id: string): void {
   store.setState((s) => {
-    const { [id]: _spec, ...specs } = s.specs;
-    const { [id]: _meta, ...meta } = s.meta;
+    const without = <T>(record: Readonly<Record<string, T>>): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([key]) => key !== id));
     const untouched = (steps: readonly Step[]) => steps.filter((step) => !touched(step.patches).includes(id));
-    return { order: s.order.filter((o) => o !== id), specs, meta, undo: untouched(s.undo), redo: untouched(s.redo), dirty: s.dirty.filter((d) => d !== id) };
+    return {
+      order: s.order.filter((o) => o !== id),
+      specs: without(s.specs),
+      meta: without(s.meta),
+      undo: untouched(s.undo),
+      redo: untouched(s.redo),
+      dirty: s.dirty.filter((d) => d !== id),
+    };
   });
 }

@@ -32,7 +32,7 @@ export function MixControl({ gaitId }: { gaitId: string }) {
       <Select
         value={partner}
         displayEmpty
-        inputProps={{ 'aria-label': 'Gait to mix with' }}
+        inputProps={{ 'aria-label': 'Mixed with' }}
         onChange={(e) => setPartner(e.target.value)}
         sx={{ width: 150, flexShrink: 0 }}
       >

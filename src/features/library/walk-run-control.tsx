@@ -19,7 +19,7 @@ export function WalkRunControl({ gaitId }: { gaitId: string }) {
   const control = useBaseline(gaitId, gait, place);
   const move = (v: number) => control.apply(v, 'walk to run', (base, start) => alongWalkRun(base, start, v));
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 2, px: 1.5 }}>
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 3.5, px: 1.5, '& .MuiSlider-markLabel': { fontSize: 12 } }}>
       <Slider
         size="small"
         aria-label="From walk to run"

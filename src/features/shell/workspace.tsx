@@ -11,7 +11,7 @@ import { Clock } from '../stage/clock';
 import { useSession } from '../stage/session';
 import { useStageMotion, type StageMotion } from '../stage/motion';
 import { Walkway } from '../walkway/walkway';
-import { KeySheet, useKeys } from './keys';
+import { useKeys } from './keys';
 import { SaveTrouble } from './save-state';
 import { freshItems, versionsOf } from './fresh-items';
 import { SlideGauge } from './slide-gauge';
@@ -22,6 +22,7 @@ import { Transport } from './transport';
 // The first station is there at once; the others come when they are opened.
 const StepsPanel = dynamic(() => import('../steps/panel').then((m) => m.StepsPanel));
 const DirectionsPanel = dynamic(() => import('../directions/panel').then((m) => m.DirectionsPanel));
+const KeySheet = dynamic(() => import('./key-sheet').then((m) => m.KeySheet));
 const HandoverPanel = dynamic(() => import('../handover/panel').then((m) => m.HandoverPanel));
 
 /** One project's workspace: the walkway stays while the stations change beside it. */
@@ -88,7 +89,7 @@ function Stations() {
           {station === 'hand-over' && <HandoverPanel />}
         </Box>
       </Box>
-      <KeySheet open={keysOpen} onClose={() => setKeysOpen(false)} />
+      {keysOpen && <KeySheet open onClose={() => setKeysOpen(false)} />}
     </Box>
   );
 }

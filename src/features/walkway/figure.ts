@@ -37,7 +37,8 @@ export class Figure {
     this.mesh = new SkinnedMesh(
       geometry,
       ghost
-        ? new MeshBasicMaterial({ color: ghost.color, transparent: true, opacity: ghost.opacity, depthWrite: false })
+        ? // Pushed back a little: where a ghost and the figure agree, the figure is seen.
+          new MeshBasicMaterial({ ...ghost, transparent: true, depthWrite: false, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 })
         : new MeshStandardMaterial({ vertexColors: true, roughness: 0.92, metalness: 0 }),
     );
     this.mesh.add(this.bones[moving[0]!]!);
