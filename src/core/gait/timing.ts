@@ -31,6 +31,9 @@ export const structuredCloneGait = (gait: GaitSpec): GaitSpec => JSON.parse(JSON
 /** Froude number v² / (g ℓ). Source: R. McN. Alexander; dimensionless. */
 export const froude = (speed: number, legLength: number): number => (speed * speed) / (GRAVITY * legLength);
 
+/** Speed (m/s) at which people change between walking and running: Fr = 0.5. Arithmetic. */
+export const walkRunSpeed = (legLength: number): number => Math.sqrt(0.5 * GRAVITY * legLength);
+
 /** Steps a minute for a stride time in seconds (two steps a stride). */
 export const cadence = (strideTime: number): number => 120 / strideTime;
 

@@ -3,7 +3,7 @@ import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { cadence, froude } from '../gait/timing';
 import { sidedGait } from '../gait/sides';
 import { REFERENCE_LEG_M } from '../gait/spec';
-import { GRAVITY, toDegrees, wrapPhase } from '../math/scalar';
+import { toDegrees, wrapPhase } from '../math/scalar';
 import { evaluateFoot } from '../solve/foot-track';
 import { FOOT, FOOT_SIZE } from '../solve/foot-state';
 import { solePoints } from '../solve/rocker';
@@ -174,6 +174,3 @@ export function plausibility(solver: Solver): Plausibility {
   }
   return { kind, joints, values };
 }
-
-/** Speed (m/s) at which people change between walking and running: Fr = 0.5. Arithmetic. */
-export const walkRunSpeed = (legLength: number): number => Math.sqrt(0.5 * GRAVITY * legLength);

@@ -15,10 +15,10 @@ import { useGait } from '../document/selectors';
 import type { Clock } from '../stage/clock';
 import { useDefaults } from './defaults';
 import { setCurve, setParameter, setSplit, setWhole, type ChannelPart, type SideChoice } from './editing';
-import { CarryChoice } from './carry';
-import { SoleStrips } from './sole-strips';
 
 // Opened on demand: most strips are dragged, few are drawn.
+const CarryChoice = dynamic(() => import('./carry').then((m) => m.CarryChoice));
+const SoleStrips = dynamic(() => import('./sole-strips').then((m) => m.SoleStrips));
 const CurveEditor = dynamic(() => import('../channel/curve-editor').then((m) => m.CurveEditor));
 
 const TITLES: Partial<Record<Group, string>> = {

@@ -1,9 +1,8 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { froude, wholeFrames } from '@/core/gait/timing';
+import { froude, walkRunSpeed, wholeFrames } from '@/core/gait/timing';
 import { sidedGait } from '@/core/gait/sides';
 import { SIDES } from '@/core/body/roles';
-import { walkRunSpeed } from '@/core/measure/plausibility';
 import { contactPhases, supportShare } from '@/core/schedule/contact-phases';
 import { useGait } from '../document/selectors';
 import { useSession } from '../stage/session';

@@ -6,7 +6,6 @@ import { usePathname } from 'next/navigation';
 import type { Item } from '@/core/project/items';
 import { CyclePanel } from '../cycle/panel';
 import { DocumentProvider, useDocumentStore } from '../document/context';
-import { FootfallChart } from '../footfall/chart';
 import { Clock } from '../stage/clock';
 import { useSession } from '../stage/session';
 import { useStageMotion, type StageMotion } from '../stage/motion';
@@ -22,6 +21,7 @@ import { Transport } from './transport';
 // The first station is there at once; the others come when they are opened.
 const StepsPanel = dynamic(() => import('../steps/panel').then((m) => m.StepsPanel));
 const DirectionsPanel = dynamic(() => import('../directions/panel').then((m) => m.DirectionsPanel));
+const FootfallChart = dynamic(() => import('../footfall/chart').then((m) => m.FootfallChart), { loading: () => <Box sx={{ height: 62 }} /> });
 const KeySheet = dynamic(() => import('./key-sheet').then((m) => m.KeySheet));
 const HandoverPanel = dynamic(() => import('../handover/panel').then((m) => m.HandoverPanel));
 

@@ -24,7 +24,7 @@ import { Ghosts, type OnionOptions } from './ghosts';
 import { ChartGround } from './ground';
 import type { ScenePalette } from './palette';
 import { Prints } from './prints';
-import { Props } from './props';
+import type { Props } from './props';
 import { Trails } from './trails';
 
 /** What of the scene is shown and how it is held. */
@@ -50,7 +50,10 @@ export class Stage {
   private readonly figure: Figure;
   private readonly ghosts: Ghosts;
   private readonly trails: Trails;
-  private readonly props: Props;
+  /** Made when a gait first carries something. */
+  private props: Props | null = null;
+  private wanted = false;
+  private disposed = false;
   private readonly ground: ChartGround;
   private readonly prints: Prints;
   private readonly line: Line<BufferGeometry, LineBasicMaterial>;
@@ -64,7 +67,7 @@ export class Stage {
   constructor(
     private readonly scene: Scene,
     private motion: StageMotion,
-    palette: ScenePalette,
+    private readonly palette: ScenePalette,
   ) {
     const { body } = motion;
     this.pose = new Float64Array(poseSize(body.skeleton));
@@ -73,7 +76,6 @@ export class Stage {
     this.figure = new Figure(body, this.skin);
     this.ghosts = new Ghosts(body, this.skin, palette);
     this.trails = new Trails(palette);
-    this.props = new Props(palette);
     this.ground = new ChartGround(palette);
     this.prints = new Prints(body, palette);
     this.line = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.sea, transparent: true, opacity: 0.9 }));
@@ -88,7 +90,7 @@ export class Stage {
     this.light.shadow.mapSize.set(1024, 1024);
     this.light.shadow.radius = 5;
     Object.assign(this.light.shadow.camera, { left: -1.6, right: 1.6, top: 2.4, bottom: -1.2, near: 0.5, far: 9 });
-    this.world.add(this.figure.mesh, this.ghosts.group, this.trails.group, this.props.group, this.prints.group, this.line, this.weight);
+    this.world.add(this.figure.mesh, this.ghosts.group, this.trails.group, this.prints.group, this.line, this.weight);
     scene.background = palette.paper;
     scene.add(this.world, this.ground.group, new HemisphereLight(0xffffff, 0xb7a88c, 1.5), this.light, this.light.target);
   }
@@ -125,13 +127,25 @@ export class Stage {
     this.ghosts.show(this.motion, time, options, ghost);
     this.trails.show(this.motion, options.trails, options.fps, turn, loopX, loopZ);
     forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
-    this.props.show(this.motion, this.pose, this.worldPose, time, Math.hypot(x, z));
+    this.showProps(time, Math.hypot(x, z));
     this.weight.visible = options.weightPoint;
     if (options.weightPoint) {
       centreOfMass(this.worldPose, this.com, 0);
       this.weight.position.x = this.com[0]!;
       this.weight.position.z = this.com[2]!;
     }
+  }
+
+  private showProps(time: number, travelled: number): void {
+    if (this.motion.gait.carry !== 'nothing' && !this.wanted) {
+      this.wanted = true;
+      void import('./props').then(({ Props: Made }) => {
+        if (this.disposed) return;
+        this.props = new Made(this.palette);
+        this.world.add(this.props.group);
+      });
+    }
+    this.props?.show(this.motion, this.pose, this.worldPose, time, travelled);
   }
 
   private showPrints(time: number, turn: number, loopX: number, loopZ: number, visible: boolean): void {
@@ -197,7 +211,8 @@ export class Stage {
     this.figure.dispose();
     this.ghosts.dispose();
     this.trails.dispose();
-    this.props.dispose();
+    this.props?.dispose();
+    this.disposed = true;
     this.skin.dispose();
     this.ground.dispose();
     this.prints.dispose();
