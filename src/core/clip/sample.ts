@@ -49,13 +49,20 @@ export function sampleClip(solver: Solver, rate: number, name: string, options: 
     loop,
     poses,
     loopTravel,
-    contacts: contactsOf(schedule, per / schedule.duration, frames, cycles, loop).map((c) => heldContact(c, hold)),
+    contacts: contactsOf(schedule, per / schedule.duration, frames, cycles, loop).map((c) => heldContact(c, hold, frames)),
   };
 }
 
-/** A contact as held pictures show it: from the first picture taken inside it to the end of the last one's holding. */
-const heldContact = (c: ClipContact, hold: number): ClipContact =>
-  hold === 1 ? c : { ...c, from: Math.ceil(c.from / hold - 1e-9) * hold, to: Math.floor(c.to / hold + 1e-9) * hold + hold - 1 };
+/** A contact as held pictures show it: the pictures whose poses were taken inside it. Holding starts anew with a loop of `frames`. */
+function heldContact(c: ClipContact, hold: number, frames: number): ClipContact {
+  if (hold === 1) return c;
+  const taken = (f: number) => f - ((((f % frames) + frames) % frames) % hold);
+  let from = Math.ceil(c.from - 1e-9),
+    to = Math.floor(c.to + 1e-9);
+  while (taken(from) < c.from - 1e-9) from++;
+  while (taken(to + 1) <= c.to + 1e-9) to++;
+  return { ...c, from, to };
+}
 
 /** Contacts of a schedule in frames of a clip with `perSecond` frames a second; each cycle's once. */
 function contactsOf(schedule: Schedule, perSecond: number, frames: number, cycles: number, loop: boolean): ClipContact[] {

@@ -57,9 +57,12 @@ function smoothSlope(h0: number, d0: number, h1: number, d1: number): number {
   return (w0 + w1) / (w0 / d0 + w1 / d1);
 }
 
+/** A slope as far as a cubic along `chord` may have it at an end without passing that end: same sign, at most three chords. */
+const inside = (slope: number, chord: number): number => (slope * chord > 0 ? Math.sign(slope) * Math.min(Math.abs(slope), 3 * Math.abs(chord)) : 0);
+
 /**
- * Prepares a periodic curve through keys (any order, phases in [0, 1)): C1 everywhere, the seam included, and never past
- * its keys. Straight corners and the ends of holds are eased over a few hundredths of the stride. Needs at least one key.
+ * Prepares a periodic curve through keys (any order, phases in [0, 1)): C1 everywhere, the seam included, and not past
+ * its keys (by at most a thousandth where a corner is rounded). Straight corners and the ends of holds are eased over a few hundredths of the stride. Needs at least one key.
  */
 export function compileCurve(keys: readonly CurveKey[]): CurvePieces {
   if (keys.length === 0) throw new RangeError('compileCurve: a curve needs at least one key');
@@ -73,7 +76,7 @@ export function compileCurve(keys: readonly CurveKey[]): CurvePieces {
     const { tangent } = at(i);
     if (tangent === 'linear') return chord(i);
     if (tangent !== 'smooth' || at(i - 1).tangent === 'held') return 0;
-    if (at(i - 1).tangent === 'linear') return chord(i - 1);
+    if (at(i - 1).tangent === 'linear') return inside(chord(i - 1), chord(i));
     return smoothSlope(gap(i - 1), chord(i - 1), gap(i), chord(i));
   };
   const segments: Segment[] = [];
@@ -82,8 +85,9 @@ export function compileCurve(keys: readonly CurveKey[]): CurvePieces {
       to = from + gap(i);
     if (k[i]!.tangent === 'held') {
       const ease = to - Math.min(HOLD_EASE, gap(i) / 2);
-      segments.push({ from, to: ease, c: [k[i]!.value, 0, 0, 0] }, hermite(ease, to, k[i]!.value, 0, at(i + 1).value, own(i + 1)));
-    } else segments.push(hermite(from, to, k[i]!.value, own(i), at(i + 1).value, k[i]!.tangent === 'linear' ? chord(i) : own(i + 1)));
+      const climb = (at(i + 1).value - k[i]!.value) / (to - ease);
+      segments.push({ from, to: ease, c: [k[i]!.value, 0, 0, 0] }, hermite(ease, to, k[i]!.value, 0, at(i + 1).value, inside(own(i + 1), climb)));
+    } else segments.push(hermite(from, to, k[i]!.value, own(i), at(i + 1).value, k[i]!.tangent === 'linear' ? chord(i) : inside(own(i + 1), chord(i))));
   }
   return flatten(roundCorners(segments));
 }
@@ -92,17 +96,21 @@ export function compileCurve(keys: readonly CurveKey[]): CurvePieces {
 function roundCorners(segments: readonly Segment[]): Segment[] {
   const n = segments.length;
   const corner = segments.map((s, i) => Math.abs(slopeAt(segments[(i + n - 1) % n]!, segments[(i + n - 1) % n]!.to) - s.c[1]) > 1e-9);
-  const reach = (s: Segment) => Math.min(CORNER, (s.to - s.from) / 3);
+  // Equally far to both sides: between straight pieces the blend then is a parabola, which passes neither.
+  const reach = (i: number) => {
+    const short = (s: Segment) => (s.to - s.from) / 3;
+    return Math.min(CORNER, short(segments[(i + n - 1) % n]!), short(segments[i % n]!));
+  };
   return segments.flatMap((s, i) => {
     const next = segments[(i + 1) % n]!;
-    const start = corner[i] ? s.from + reach(s) : s.from;
+    const start = corner[i] ? s.from + reach(i) : s.from;
     const last = corner[(i + 1) % n]!;
-    const end = last ? s.to - reach(s) : s.to;
+    const r = reach(i + 1);
+    const end = last ? s.to - r : s.to;
     const c = [valueAt(s, start), slopeAt(s, start), s.c[2] + 3 * s.c[3] * (start - s.from), s.c[3]] as const;
     const kept: Segment = { from: start, to: end, c };
     if (!last) return [kept];
-    const on = reach(next);
-    return [kept, hermite(end, s.to + on, valueAt(s, end), slopeAt(s, end), valueAt(next, next.from + on), slopeAt(next, next.from + on))];
+    return [kept, hermite(end, s.to + r, valueAt(s, end), slopeAt(s, end), valueAt(next, next.from + r), slopeAt(next, next.from + r))];
   });
 }
 

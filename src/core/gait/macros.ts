@@ -2,7 +2,7 @@ import { clamp } from '../math/scalar';
 import { parameterAt, readValue, writeValue } from './access';
 import { copyChannel, HELD, REFERENCE_LEG_M, type GaitSpec } from './spec';
 import type { Channel } from './parameters';
-import { follow, structuredCloneGait } from './timing';
+import { followWithin, structuredCloneGait } from './timing';
 
 /** One change of a macro: a dotted path of a number and what is added to it at full strength (lengths for 1.72 m bodies). */
 export interface MacroChange {
@@ -117,7 +117,7 @@ export function applyMacro(gait: GaitSpec, changes: readonly MacroChange[], stre
       writeValue(next, entry, channel);
     }
   }
-  if (changes.some((c) => HELD.some((h) => c.path === `timing.${h}`))) follow(next.timing, 'speed');
+  if (changes.some((c) => HELD.some((h) => c.path === `timing.${h}`))) followWithin(next.timing);
   return next;
 }
 

@@ -3,7 +3,7 @@ import { isSplit, readValue, writeValue } from './access';
 import { compileCurve, curveValue, defaultKeys, KEY_GAP, type CurveKey } from './curve';
 import { DELAY_RANGE, PARAMETER_LIST, type Channel, type ChannelParameter, type ParameterEntry } from './parameters';
 import { copyChannel, type GaitSpec } from './spec';
-import { follow, structuredCloneGait } from './timing';
+import { followWithin, structuredCloneGait } from './timing';
 
 /** Even keys that a mixed curve gets besides those of the two curves it is mixed from. */
 const EVEN_KEYS = 12;
@@ -25,7 +25,7 @@ export function mixGaits(a: GaitSpec, b: GaitSpec, u: number): GaitSpec {
     writeValue(next, entry, mixValue(entry, readValue(a, entry), readValue(b, entry), u));
     if (isSplit(a, path) || isSplit(b, path)) next.right[path] = mixValue(entry, readValue(a, entry, 'right'), readValue(b, entry, 'right'), u);
   }
-  follow(next.timing, 'speed');
+  followWithin(next.timing);
   return next;
 }
 
@@ -74,7 +74,7 @@ export function shiftGait(gait: GaitSpec, from: GaitSpec, to: GaitSpec): GaitSpe
   for (const entry of PARAMETER_LIST)
     for (const side of isSplit(gait, entry.path) ? (['left', 'right'] as const) : (['left'] as const))
       writeValue(next, entry, shiftValue(entry, readValue(gait, entry, side), readValue(from, entry, side), readValue(to, entry, side)), side);
-  follow(next.timing, 'speed');
+  followWithin(next.timing);
   return next;
 }
 

@@ -1,5 +1,8 @@
 import { follow, structuredCloneGait } from './timing';
 import type { GaitSpec } from './spec';
+import { SIDES } from '../body/roles';
+import { contactPhases, supportShare } from '../schedule/contact-phases';
+import { sidedGait } from './sides';
 
 /** A way for the limbs to take turns: phases of legs and arms, and the hop of a skip, as parts of the stride. */
 export interface PhasePattern {
@@ -11,7 +14,12 @@ export interface PhasePattern {
   readonly skip: number;
   /** Longest time on the ground with which the pattern still reads. */
   readonly mostDuty: number;
+  /** Flights in one stride, where there are any. */
+  readonly flights: 1 | 2;
 }
+
+/** Longest flight (s) that legs of one metre land without folding up; others ∝ √ℓ. */
+const LONGEST_FLIGHT_S = 0.27;
 
 export const PHASE_PATTERNS: readonly PhasePattern[] = [
   {
@@ -22,6 +30,7 @@ export const PHASE_PATTERNS: readonly PhasePattern[] = [
     arms: [0.5, 0],
     skip: 0,
     mostDuty: 0.85,
+    flights: 2,
   },
   {
     key: 'gallop',
@@ -31,12 +40,16 @@ export const PHASE_PATTERNS: readonly PhasePattern[] = [
     arms: [0.5, 0.3],
     skip: 0,
     mostDuty: 0.42,
+    flights: 1,
   },
-  { key: 'skip', label: 'Skip', about: 'Every step hops once on the standing foot.', legs: [0, 0.5], arms: [0.5, 0], skip: 0.17, mostDuty: 0.5 },
-  { key: 'hop', label: 'Hop', about: 'Both feet land and leave together.', legs: [0, 0], arms: [0.5, 0.5], skip: 0, mostDuty: 0.55 },
+  { key: 'skip', label: 'Skip', about: 'Every step hops once on the standing foot.', legs: [0, 0.5], arms: [0.5, 0], skip: 0.17, mostDuty: 0.5, flights: 2 },
+  { key: 'hop', label: 'Hop', about: 'Both feet land and leave together.', legs: [0, 0], arms: [0.5, 0.5], skip: 0, mostDuty: 0.55, flights: 1 },
 ];
 
-/** The gait with its limbs taking turns in another way; time on the ground is shortened where the pattern needs it. */
+/**
+ * The gait with its limbs taking turns in another way. Time on the ground is shortened where the pattern needs it, and the
+ * stride, at equal speed, where its flights would get too long to land.
+ */
 export function withPattern(gait: GaitSpec, pattern: PhasePattern): GaitSpec {
   const next = structuredCloneGait(gait);
   const { timing } = next;
@@ -47,6 +60,16 @@ export function withPattern(gait: GaitSpec, pattern: PhasePattern): GaitSpec {
   delete next.right['timing.dutyFactor'];
   // Legs that go together turn and list no hips.
   if (pattern.key === 'hop') next.hips.turn.amount = next.hips.list.amount = next.trunk.counterTurn.amount = next.trunk.sideLean.amount = 0;
+  const { sides } = sidedGait({ ...next });
+  const air = supportShare(
+    SIDES.map((s) => contactPhases(sides[s], s)),
+    0,
+  );
+  const most = (LONGEST_FLIGHT_S * Math.sqrt(gait.legLength) * pattern.flights) / Math.max(air, 1e-9);
+  if (timing.strideTime > most) {
+    timing.strideLength *= most / timing.strideTime;
+    timing.strideTime = most;
+  }
   follow(timing, 'speed');
   return next;
 }

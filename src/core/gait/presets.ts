@@ -71,7 +71,7 @@ const runBase = {
     toeBend: 0.55,
     stepWidth: 0.05,
     toeOut: 0.07,
-    landAhead: 0.26,
+    landAhead: 0.22,
     swingBias: -0.4,
     pitchBias: -0.12,
     swingOut: 0.02,

@@ -1,4 +1,5 @@
-import { GRAVITY } from '../math/scalar';
+import { clamp, GRAVITY } from '../math/scalar';
+import { PARAMETERS } from './parameters';
 import type { GaitSpec, Held } from './spec';
 
 type Timing = GaitSpec['timing'];
@@ -9,6 +10,16 @@ export function follow(timing: Timing, which: Held): void {
   else if (which === 'strideLength') timing.strideLength = timing.speed * timing.strideTime;
   else if (timing.speed !== 0) timing.strideTime = timing.strideLength / timing.speed;
   else timing.strideLength = 0; // On the spot any stride time will do.
+}
+
+/** Lets the speed follow stride length and time; where it would leave its range the stride gets shorter instead. */
+export function followWithin(timing: Timing): void {
+  follow(timing, 'speed');
+  const [slowest, fastest] = PARAMETERS.timing.speed.range;
+  const speed = clamp(timing.speed, slowest, fastest);
+  if (speed === timing.speed) return;
+  timing.speed = speed;
+  follow(timing, 'strideLength');
 }
 
 /** Which value moves when `edited` is set and `held` is to stay. Editing the held one itself moves speed, or stride length for speed. */
