@@ -85,7 +85,7 @@ function contactsOf(schedule: Schedule, perSecond: number, frames: number, cycle
 
 /** A gait as a looping clip of whole frames; the stride time moves to the nearest frame count (stride length kept). */
 export function cycleClip(gait: GaitSpec, body: Body, rate: number, options: SampleOptions = {}): { clip: Clip; solver: Solver } {
-  const fitted = fitToFrames(gait, rate);
+  const fitted = fitToFrames(gait, rate, options.hold);
   const solver = createSolver(body, fitted, cycleSchedule(fitted, body));
   return { clip: sampleClip(solver, rate, gait.name, options), solver };
 }

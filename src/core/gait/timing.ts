@@ -48,16 +48,20 @@ export const walkRunSpeed = (legLength: number): number => Math.sqrt(0.5 * GRAVI
 /** Steps a minute for a stride time in seconds (two steps a stride). */
 export const cadence = (strideTime: number): number => 120 / strideTime;
 
-/** A loop as whole frames: the nearest frame count and what it makes of stride time and speed, stride length kept. */
-export function wholeFrames(timing: Pick<Timing, 'strideTime' | 'strideLength'>, rate: number): { frames: number; strideTime: number; speed: number } {
-  const frames = Math.max(2, Math.round(timing.strideTime * rate));
+/** A loop as whole frames, or whole held pictures of `hold` frames: the nearest frame count and what it makes of stride time and speed, stride length kept. */
+export function wholeFrames(
+  timing: Pick<Timing, 'strideTime' | 'strideLength'>,
+  rate: number,
+  hold = 1,
+): { frames: number; strideTime: number; speed: number } {
+  const frames = Math.max(2, Math.round((timing.strideTime * rate) / hold)) * hold;
   const strideTime = frames / rate;
   return { frames, strideTime, speed: timing.strideLength / strideTime };
 }
 
-/** The gait with its stride time moved to the nearest whole number of frames; the same object where it already is. */
-export function fitToFrames(gait: GaitSpec, rate: number): GaitSpec {
-  const { strideTime, speed } = wholeFrames(gait.timing, rate);
+/** The gait with its stride time moved to the nearest whole number of (held) frames; the same object where it already is. */
+export function fitToFrames(gait: GaitSpec, rate: number, hold = 1): GaitSpec {
+  const { strideTime, speed } = wholeFrames(gait.timing, rate, hold);
   if (strideTime === gait.timing.strideTime) return gait;
   const next = structuredCloneGait(gait);
   next.timing.strideTime = strideTime;

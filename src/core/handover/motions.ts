@@ -40,7 +40,7 @@ export interface MadeClip {
 
 /** Solves and samples a motion at a frame rate; a loop's stride time moves to the nearest whole number of frames and says so. */
 export function makeClip(motion: Motion, body: Body, rate: number, options: SampleOptions & { inPlace: boolean }): MadeClip {
-  const gait = fitToFrames(motion.gait, rate);
+  const gait = fitToFrames(motion.gait, rate, options.hold);
   const solver = createSolver(body, gait, motion.schedule(gait, body));
   const clip = sampleClip(solver, rate, motion.name, options);
   const { timing, direction } = sidedGait(gait).gait;
@@ -52,7 +52,7 @@ export function notesOf(asked: GaitSpec, solver: Solver, rate: number): string[]
   const notes: string[] = [];
   const { gait, report, body } = solver;
   const frames = asked.timing.strideTime * rate;
-  if (Math.abs(frames - Math.round(frames)) > 1e-6)
+  if (Math.abs(asked.timing.strideTime - gait.timing.strideTime) > 1e-9)
     notes.push(
       `A stride of ${asked.timing.strideTime.toFixed(4)} s is ${frames.toFixed(2)} frames at ${rate} fps; ${Math.round(gait.timing.strideTime * rate)} frames make it ${gait.timing.strideTime.toFixed(4)} s and the speed ${gait.timing.speed.toFixed(3)} m/s.`,
     );

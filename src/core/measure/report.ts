@@ -34,9 +34,10 @@ export interface ClipReport {
  * otherwise as detected. `closing` is the pose after a loop's last frame, if it is known apart from the first.
  */
 export function reportClip(source: Clip, feet: readonly FootModel[], legLength: number, closing?: Float64Array): ClipReport {
-  const seen = detectContacts(source, feet, legLength);
+  const hold = pictureHold(source);
+  const seen = detectHeld(source, hold, feet, legLength);
   const clip = addTravel(source, seen.missingX, seen.missingZ);
-  const contacts = borneOut(clip, seen.contacts) ? clip.contacts! : seen.contacts;
+  const contacts = borneOut(clip, seen.contacts, hold) ? clip.contacts! : seen.contacts;
   const slides = measureSlide(clip, feet, contacts);
   const most = (pick: (s: ContactSlide) => number) => (slides.length > 0 ? Math.max(...slides.map(pick)) : null);
   const travel = travelOf(clip);
@@ -52,11 +53,34 @@ export function reportClip(source: Clip, feet: readonly FootModel[], legLength: 
   };
 }
 
-function borneOut(clip: Clip, seen: readonly ClipContact[]): boolean {
+/** Contacts as the soles show them; of held pictures, from one picture of each group. */
+function detectHeld(clip: Clip, hold: number, feet: readonly FootModel[], legLength: number): ReturnType<typeof detectContacts> {
+  if (hold === 1) return detectContacts(clip, feet, legLength);
+  const size = clip.poses.length / clip.frames;
+  const frames = Math.ceil(clip.frames / hold);
+  const poses = new Float64Array(frames * size);
+  for (let f = 0; f < frames; f++) poses.set(clip.poses.subarray(f * hold * size, (f * hold + 1) * size), f * size);
+  const found = detectContacts({ ...clip, frames, poses, rate: clip.rate / hold }, feet, legLength);
+  return { ...found, contacts: found.contacts.map((c) => ({ ...c, from: Math.ceil(c.from) * hold, to: Math.floor(c.to) * hold + hold - 1 })) };
+}
+
+/** How many pictures each pose of a clip stands for: 2 on twos, 3 on threes, 4 at most. */
+function pictureHold({ poses, frames }: Clip): number {
+  const size = poses.length / frames;
+  const repeats = (f: number) => poses.subarray(f * size, (f + 1) * size).every((v, k) => v === poses[(f - 1) * size + k]);
+  for (let n = 4; n > 1; n--) {
+    let held = frames > n;
+    for (let f = 1; held && f < frames - 1; f++) held = f % n === 0 || repeats(f);
+    if (held) return n;
+  }
+  return 1;
+}
+
+function borneOut(clip: Clip, seen: readonly ClipContact[], hold: number): boolean {
   if (!clip.contacts || clip.contacts.length !== seen.length) return false;
   const near = (a: number, b: number) => {
     const d = Math.abs(a - b);
-    return Math.min(d, clip.loop ? Math.abs(d - clip.frames) : d) <= 1.5;
+    return Math.min(d, clip.loop ? Math.abs(d - clip.frames) : d) <= 1.5 * hold;
   };
   return clip.contacts.every((c) => seen.some((s) => s.foot === c.foot && near(c.from, s.from) && near(c.to, s.to)));
 }
