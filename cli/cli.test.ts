@@ -123,8 +123,35 @@ describe('nimbret set, steps, gaits, check', () => {
         .trim()
         .split('\n')
         .map((l) => l.split('\t')[0]),
-    ).toEqual(['walk', 'run', 'sneak']);
+    ).toEqual(PRESETS.map((p) => p.key));
     for (const { gait } of JSON.parse((await run('gaits', '--json')).out) as { gait: unknown }[]) expect(gaitSpecSchema.safeParse(gait).success).toBe(true);
+  });
+
+  it('sets the right side alone, what is carried, and pictures held with the closing one stored', async () => {
+    const made = await run(
+      'make',
+      '--gait',
+      'limp',
+      '--set',
+      'right.feet.lift=5cm',
+      '--set',
+      'carry=cart',
+      '--fps',
+      '24',
+      '--hold',
+      '2',
+      '--closing',
+      '--out',
+      'limp.bvh',
+    );
+    expect(made.code, made.err).toBe(0);
+    const check = JSON.parse((await run('check', 'limp.bvh', '--json')).out) as { frames: number; slideMm: { atFrames: number } };
+    // 28.8 frames are 28 on twos, and one more.
+    expect(check.frames % 2).toBe(1);
+    expect(check.slideMm.atFrames).toBeLessThan(0.05);
+    const bad = await run('make', '--gait', 'walk', '--set', 'right.hips.crouch=1', '--set', 'carry=piano', '--set', 'head.lookCycles=2.5', '--out', 'no.glb');
+    expect(bad.code).toBe(2);
+    expect(bad.err.trim().split('\n')).toHaveLength(3);
   });
 
   it('fails a sliding file with status 1 and a broken one with status 2', async () => {

@@ -26,6 +26,40 @@ for (const station of ['cycle', 'steps', 'directions', 'hand-over'])
     expect(Math.max(...overflow)).toBeLessThanOrEqual(0);
   });
 
+const PAGES = ['Channels', 'Styles', 'Loop', 'Compare'] as const;
+for (const name of PAGES)
+  test(`cycle, ${name}: no violation in either theme, and every control reached by keyboard`, async ({ page }) => {
+    await openProject(page, `Access ${name}`);
+    await page.getByRole('button', { name, exact: true }).click();
+    await page.waitForTimeout(800);
+    if (name === 'Channels') {
+      const closed = page.locator('aside button[aria-expanded="false"]:has(h3)');
+      while ((await closed.count()) > 0) await closed.first().click();
+      await page.getByRole('button', { name: 'Curve of Rise' }).click();
+      await page.getByRole('button', { name: 'Split left and right Foot lift' }).click();
+      await expect(page.getByTestId('curve-editor')).toBeVisible();
+    }
+    if (name === 'Styles') await page.getByRole('button', { name: 'What Weight changes' }).click();
+    if (name === 'Compare') await page.getByRole('button', { name: 'state 1' }).click();
+    await page.waitForTimeout(400);
+    expect(await violations(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Use the dark theme' }).click();
+    await page.waitForTimeout(300);
+    expect(await violations(page)).toEqual([]);
+    // Whatever can be pressed or dragged takes the focus by Tab.
+    const unreachable = await page.evaluate(() =>
+      [
+        ...document.querySelectorAll<HTMLElement | SVGElement>(
+          'aside button, aside [role="slider"], aside [role="combobox"], aside input, aside [style*="grab"]',
+        ),
+      ]
+        .filter((e) => !(e as HTMLButtonElement).disabled && !e.closest('[hidden], [aria-hidden="true"]') && (e as HTMLInputElement).type !== 'file')
+        .filter((e) => getComputedStyle(e).visibility !== 'hidden' && e.tabIndex < 0 && !e.querySelector('[tabindex="0"]'))
+        .map((e) => e.outerHTML.slice(0, 120)),
+    );
+    expect(unreachable).toEqual([]);
+  });
+
 test('at 1024 wide the walkway gives way and nothing covers the panel', async ({ page }) => {
   await page.setViewportSize({ width: 1024, height: 720 });
   await openProject(page, 'Narrow');

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { QueryTypes } from 'sequelize';
 import { fitGait } from '@/core/gait/fit';
@@ -6,7 +7,20 @@ import type { Item } from '@/core/project/items';
 import { databaseUrl } from './config';
 import { migrate, openDatabase, type Database } from './database';
 import { Problem } from './problem';
-import { createProject, deleteProject, duplicateProject, ensureDemoProject, listProjects, loadProject, restoreProject, saveItem } from './projects';
+import {
+  addItem,
+  createProject,
+  deleteProject,
+  duplicateProject,
+  ensureDemoProject,
+  listProjects,
+  listRevisions,
+  loadProject,
+  loadRevision,
+  restoreProject,
+  saveItem,
+  setItemRemoved,
+} from './projects';
 
 /** A real MariaDB, in the database `nimbret_test` beside the one of NIMBRET_DATABASE_URL, whose tables are never touched. */
 let db: Database;
@@ -108,5 +122,41 @@ describe('projects in MariaDB', () => {
     expect((await ensureDemoProject(db)).id).toBe(first.id);
     const demo = await loadProject(db, first.id);
     expect(demo.filter((i) => i.kind === 'gait').map((i) => i.spec.name)).toContain('Past the terns');
+  });
+
+  it('take in a new gait at the end of the others, let it go again, and bring it back', async () => {
+    const gait = { ...(of('gait') as Item<'gait'>).spec, name: 'Pip’s trot' };
+    const added = await addItem(db, id, 'gait', gait);
+    const names = async () => (await loadProject(db, id)).filter((i) => i.kind === 'gait').map((i) => i.spec.name);
+    expect(await names()).toEqual(['Walk', 'Run', 'Sneak', 'Pip’s trot']);
+    await setItemRemoved(db, id, 'gait', added.id, true);
+    expect(await names()).toEqual(['Walk', 'Run', 'Sneak']);
+    await setItemRemoved(db, id, 'gait', added.id, false);
+    expect(await names()).toHaveLength(4);
+    expect((await problemOf(addItem(db, id, 'gait', { ...gait, feet: 3 }))).status).toBe(422);
+    expect((await problemOf(addItem(db, 'nowhere', 'gait', gait))).status).toBe(404);
+    expect((await problemOf(setItemRemoved(db, id, 'gait', 'nothing', true))).status).toBe(404);
+  });
+
+  it('keep the last gait', async () => {
+    const gaits = items.filter((i) => i.kind === 'gait');
+    for (const g of gaits.slice(1)) await setItemRemoved(db, id, 'gait', g.id, true);
+    expect((await problemOf(setItemRemoved(db, id, 'gait', gaits[0]!.id, true))).status).toBe(409);
+  });
+
+  it('list the saved states of a gait, latest first, and give each back whole, those of version 1 upgraded', async () => {
+    const gait = of('gait') as Item<'gait'>;
+    await saveItem(db, id, 'gait', gait.id, 1, { ...gait.spec, name: 'Second' });
+    const list = await listRevisions(db, id, 'gait', gait.id);
+    expect(list.map((r) => r.version)).toEqual([2, 1]);
+    expect(Date.parse(list[0]!.savedAt)).toBeGreaterThanOrEqual(Date.parse(list[1]!.savedAt));
+    expect((await loadRevision(db, id, 'gait', gait.id, 1)).spec).toEqual(gait.spec);
+    expect((await loadRevision(db, id, 'gait', gait.id, 2)).spec.name).toBe('Second');
+    expect((await problemOf(loadRevision(db, id, 'gait', gait.id, 9))).status).toBe(404);
+    const v1 = readFileSync(new URL('../core/tests/files/sneak.v1.json', import.meta.url), 'utf8');
+    await db.sequelize.query('UPDATE revisions SET spec = ? WHERE itemId = ? AND version = 1', { replacements: [v1, gait.id] });
+    await db.sequelize.query('UPDATE gaits SET spec = ? WHERE id = ?', { replacements: [v1, gait.id] });
+    expect((await loadRevision(db, id, 'gait', gait.id, 1)).spec).toMatchObject({ version: 2, name: 'Sneak' });
+    expect((await loadProject(db, id)).find((i) => i.id === gait.id)).toMatchObject({ spec: { version: 2, name: 'Sneak' } });
   });
 });

@@ -1,6 +1,6 @@
 import { toRadians } from '../math/scalar';
-import { DELAY_RANGE, PARAMETER_LIST, type Range, type Unit } from './parameters';
-import { HELD, type GaitSpec, type Held } from './spec';
+import { DELAY_RANGE, PARAMETER_LIST, type Channel, type Range, type Unit } from './parameters';
+import { CARRIES, copyChannel, HELD, type GaitSpec, type Held } from './spec';
 import { follow, follower, structuredCloneGait } from './timing';
 
 /** A fault in one KEY=VALUE: what it names, what is wrong, what is allowed. */
@@ -18,6 +18,7 @@ const SUFFIXES: Readonly<Record<string, { unit: Unit; factor: number }>> = {
   s: { unit: 's', factor: 1 },
   'm/s': { unit: 'm/s', factor: 1 },
   '%': { unit: 'share', factor: 0.01 },
+  Hz: { unit: 'Hz', factor: 1 },
 };
 
 /**
@@ -29,6 +30,12 @@ export function assign(gait: GaitSpec, settings: readonly (readonly [key: string
   const faults: AssignFault[] = [];
   const timed: Held[] = [];
   for (const [key, text] of settings) {
+    if (key === 'carry') {
+      const carry = CARRIES.find((c) => c === text.trim());
+      if (carry) next.carry = carry;
+      else faults.push({ key, message: `"${text}" is none of ${CARRIES.join(', ')}` });
+      continue;
+    }
     const target = findTarget(key);
     if (!target) {
       faults.push({ key, message: 'no such parameter; `nimbret gaits --json` prints a whole gait' });
@@ -36,6 +43,7 @@ export function assign(gait: GaitSpec, settings: readonly (readonly [key: string
     }
     const value = parseValue(text, target.unit);
     if (value === null) faults.push({ key, message: `"${text}" is not a number${target.unit === 'rad' ? ' (radians, or degrees as 20deg)' : ''}` });
+    else if (target.unit === 'count' && !Number.isInteger(value)) faults.push({ key, message: `${text} is not a whole number` });
     else if (!(value >= target.range[0] && value <= target.range[1]))
       faults.push({ key, message: `${text} is outside ${round(target.range[0])} to ${round(target.range[1])} ${target.unit}` });
     else target.write(next, value);
@@ -60,7 +68,9 @@ interface Target {
   readonly write: (gait: GaitSpec, value: number) => void;
 }
 
+/** What a key names: a parameter or part of a channel; with `right.` in front, the right side's own value of it. */
 function findTarget(key: string): Target | null {
+  if (key.startsWith('right.')) return rightTarget(key.slice('right.'.length));
   for (const { path, group, key: name, parameter: p } of PARAMETER_LIST) {
     const values = (gait: GaitSpec) => gait[group] as unknown as Record<string, unknown>;
     if (p.kind === 'scalar' && key === path) return { unit: p.unit, range: p.range, write: (g, v) => (values(g)[name] = v) };
@@ -71,6 +81,20 @@ function findTarget(key: string): Target | null {
     if (part === 'delay') return { unit: 'phase', range: DELAY_RANGE, write };
   }
   return null;
+}
+
+function rightTarget(key: string): Target | null {
+  const plain = findTarget(key);
+  const entry = PARAMETER_LIST.find((e) => e.parameter.perSide && (key === e.path || key.startsWith(`${e.path}.`)));
+  if (!plain || !entry) return null;
+  const { path, group, key: name } = entry;
+  const write = (gait: GaitSpec, v: number) => {
+    if (key === path) return (gait.right[path] = v);
+    // The right side starts from what both had.
+    const own = (gait.right[path] ?? (gait[group] as unknown as Record<string, Channel>)[name]!) as Channel;
+    return (gait.right[path] = { ...copyChannel(own), [key.slice(path.length + 1)]: v });
+  };
+  return { ...plain, write };
 }
 
 function parseValue(text: string, unit: Unit): number | null {

@@ -2,11 +2,11 @@ import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { parameterAt } from '@/core/gait/access';
 import { newProjectItems } from '@/core/project/contents';
 import type { Item } from '@/core/project/items';
-import { chooseBody, setParameter, setTimingValue } from '../cycle/editing';
+import { chooseBody, setCurve, setParameter, setSplit, setTimingValue } from '../cycle/editing';
 import { startAutosave } from './autosave';
 import { idsOf, soleItem, specOf } from './context';
 import { loadHistory } from './history-storage';
-import { createDocument, editItem, redo, undo } from './store';
+import { addItem, createDocument, dropItem, editItem, redo, undo } from './store';
 
 let n = 0;
 const items = newProjectItems('project-1', 'Test', () => `id-${++n}`).map((i) => ({ ...i, version: 1 })) as Item[];
@@ -138,5 +138,60 @@ describe('saving by itself', () => {
     expect(store.getState().save.kind).toBe('conflict');
     expect(steps(store)).toBe(32);
     stop();
+  });
+});
+
+describe('items that come and go', () => {
+  it('a new gait stands after the others; taken out, it leaves no step behind that would bring a part of it back', () => {
+    const store = open();
+    const gaits = () => idsOf(store.getState(), 'gait');
+    addItem(store, 'gait', 'new', 1, specOf(store.getState(), 'gait', gaitId));
+    expect(gaits()[gaits().length - 1]).toBe('new');
+    setSteps(store, 11);
+    editItem<'gait'>(store, 'new', 'name', (g) => void (g.name = 'Mine'));
+    expect(store.getState().dirty).toContain('new');
+    dropItem(store, 'new');
+    expect(gaits()).not.toContain('new');
+    expect(store.getState().dirty).not.toContain('new');
+    expect(store.getState().undo.map((s) => s.label)).toEqual(['steps']);
+    undo(store);
+    expect(store.getState().specs['new']).toBeUndefined();
+  });
+});
+
+describe('left and right of a value', () => {
+  it('are split with the value both had, edited apart, and joined again', () => {
+    const store = open();
+    const lift = parameterAt('feet.lift')!;
+    const gait = () => specOf(store.getState(), 'gait', gaitId);
+    setSplit(store, gaitId, lift, true);
+    expect(gait().right['feet.lift']).toBe(gait().feet.lift);
+    setParameter(store, gaitId, lift, null, 0.2, null, 'right');
+    setParameter(store, gaitId, lift, null, 0.1, null, 'left');
+    expect([gait().feet.lift, gait().right['feet.lift']]).toEqual([0.1, 0.2]);
+    setSplit(store, gaitId, lift, false);
+    expect(gait().right).toEqual({});
+    setParameter(store, gaitId, lift, null, 0.05, null, 'right');
+    expect(gait().feet.lift).toBe(0.05);
+  });
+
+  it('a curve is given, kept while the amount is 0, and taken back', () => {
+    const store = open();
+    const turn = parameterAt('hips.turn')!;
+    const gait = () => specOf(store.getState(), 'gait', gaitId);
+    setCurve(
+      store,
+      gaitId,
+      turn,
+      [
+        { at: 0.6, value: -1, tangent: 'flat' },
+        { at: 0.1, value: 1, tangent: 'held' },
+      ],
+      null,
+    );
+    setParameter(store, gaitId, turn, 'amount', 0, null);
+    expect(gait().hips.turn.curve!.map((k) => k.at)).toEqual([0.1, 0.6]);
+    setCurve(store, gaitId, turn, null, null);
+    expect(gait().hips.turn.curve).toBeUndefined();
   });
 });

@@ -1,0 +1,355 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Download, type Page } from '@playwright/test';
+import { holdAt, numberOf, openProject, picture, saved, typeValue } from './demo';
+
+const page4 = (page: Page, name: 'Channels' | 'Styles' | 'Loop' | 'Compare') => page.getByRole('button', { name, exact: true }).click();
+const section = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click();
+const undo = (page: Page) => page.getByRole('button', { name: 'Undo' }).click();
+const feetHold = (page: Page) => expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
+const read = async (download: Download): Promise<Buffer> => readFileSync(await download.path());
+
+test('channels: a curve is drawn with keys, typed, copied to another, turned over and taken back; sides are split', async ({ page }) => {
+  await openProject(page, 'Curves');
+  await page.getByRole('button', { name: 'side', exact: true }).click();
+  await holdAt(page, 0.3);
+  const before = await picture(page);
+  await page.getByRole('button', { name: 'Curve of Hips turn' }).click();
+  const editor = page.getByRole('group', { name: 'Curve of Hips turn' });
+  const keys = editor.getByRole('slider');
+  await expect(keys).toHaveCount(2);
+  await editor.scrollIntoViewIfNeeded();
+  await keys.first().focus();
+  for (let i = 0; i < 4; i++) await page.keyboard.press('Shift+ArrowRight');
+  await expect(keys.first()).toHaveAttribute('aria-valuetext', /11\.\d percent/);
+  await editor.getByRole('button', { name: 'add key' }).click();
+  await expect(keys).toHaveCount(3);
+  await typeValue(page, 'Hips turn: value of the key', '-1.5');
+  await editor.getByRole('button', { name: 'linear' }).click();
+  await expect.poll(() => picture(page)).not.toBe(before);
+  const box = (await keys.nth(2).boundingBox())!;
+  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 30, box.y - 20, { steps: 3 });
+  await page.mouse.up();
+  const dragged = await keys.nth(2).getAttribute('aria-valuetext');
+  await undo(page);
+  await expect(keys.nth(2)).not.toHaveAttribute('aria-valuetext', dragged!);
+  await editor.getByRole('button', { name: 'copy' }).click();
+  await page.getByRole('button', { name: 'Curve of Hips list' }).click();
+  const list = page.getByRole('group', { name: 'Curve of Hips list' });
+  await list.getByRole('button', { name: 'paste' }).click();
+  await expect(list.getByRole('slider')).toHaveCount(3);
+  await list.getByRole('button', { name: '2nd half: opposite' }).click();
+  await list.getByRole('slider').first().focus();
+  await page.keyboard.press('Delete');
+  await list.getByRole('button', { name: 'plain wave' }).click();
+  await expect(list.getByRole('button', { name: 'plain wave' })).toBeDisabled();
+  await feetHold(page);
+
+  await page.getByRole('button', { name: 'Split left and right Foot lift' }).click();
+  await typeValue(page, 'Foot lift, right (cm), number', '14');
+  await expect.poll(() => numberOf(page, 'Foot lift, left (cm), number')).toBe(1);
+  await page.getByRole('button', { name: 'split feet' }).click();
+  await typeValue(page, 'Time on the ground, right (percent), number', '54');
+  await expect(page.getByTestId('footfall-chart')).toHaveAttribute('aria-label', /right foot on the ground 0\.00 to 0\.04/);
+  await saved(page);
+  await page.reload();
+  await expect.poll(() => numberOf(page, 'Foot lift, right (cm), number')).toBe(14);
+});
+
+test('timing: cadence and frames a step are typed, limbs take turns in other ways, negative speed walks backward', async ({ page }) => {
+  await openProject(page, 'Timing');
+  await typeValue(page, 'Cadence, number', '100');
+  await expect.poll(() => numberOf(page, 'Stride time (s), number')).toBeCloseTo(1.2, 3);
+  await typeValue(page, 'Frames a step (fr), number', '12');
+  await expect.poll(() => numberOf(page, 'Stride time (s), number')).toBeCloseTo(1, 3);
+  await expect(page.getByText('24 fr', { exact: true })).toBeVisible();
+  await expect(page.getByTestId('froude-scale')).toHaveAttribute('aria-label', /people walk here/);
+  await typeValue(page, 'Speed (m/s), number', '2.6');
+  await expect(page.getByTestId('froude-scale')).toHaveAttribute('aria-label', /people run here/);
+  await typeValue(page, 'Speed (m/s), number', '-0.8');
+  await expect.poll(() => numberOf(page, 'Stride length (m), number')).toBeCloseTo(-0.8, 2);
+  await feetHold(page);
+  await page.getByRole('button', { name: 'Walk', exact: true }).click();
+  await page.getByRole('button', { name: 'Hop', exact: true }).click();
+  await expect(page.getByRole('slider', { name: 'Right leg phase' }).first()).toHaveAttribute('aria-valuenow', '0');
+  await feetHold(page);
+  await page.getByRole('button', { name: 'Skip', exact: true }).click();
+  await expect(page.getByTestId('footfall-chart').locator('[data-contact="left"]')).toHaveCount(4);
+  await feetHold(page);
+  await page.getByRole('button', { name: 'In turn', exact: true }).click();
+  await expect(page.getByTestId('footfall-chart').locator('[data-contact="left"]')).toHaveCount(2);
+});
+
+test('walk to run in one control, as one step back; any two gaits mixed', async ({ page }) => {
+  await openProject(page, 'Mixing');
+  await page4(page, 'Styles');
+  const slider = page.getByRole('slider', { name: 'From walk to run' });
+  await slider.focus();
+  for (let i = 0; i < 30; i++) await page.keyboard.press('Shift+ArrowRight');
+  await feetHold(page);
+  await typeValue(page, 'From walk to run, number', '1');
+  await page4(page, 'Channels');
+  await expect.poll(() => numberOf(page, 'Time on the ground (percent), number')).toBeCloseTo(34.5, 1);
+  await expect.poll(() => numberOf(page, 'Speed (m/s), number')).toBeCloseTo(3, 1);
+  await undo(page);
+  await expect.poll(() => numberOf(page, 'Time on the ground (percent), number')).toBeCloseTo(60.5, 1);
+  await page4(page, 'Styles');
+  await page.getByRole('combobox', { name: 'Mixed with' }).click();
+  await page.getByRole('option', { name: 'Heavy plod' }).click();
+  await typeValue(page, 'Share of the other gait, percent', '50');
+  await page4(page, 'Channels');
+  await expect.poll(() => numberOf(page, 'Step width (cm), number')).toBe(14);
+  await feetHold(page);
+});
+
+test('styles: at least seventeen, seen moving; macros are lists of changes, applied in part', async ({ page }) => {
+  await openProject(page, 'Styles');
+  await page4(page, 'Styles');
+  const shipped = page.getByRole('region', { name: 'That ship with Nimbret' });
+  expect(await shipped.locator('[data-gait]').count()).toBeGreaterThanOrEqual(17);
+  const card = shipped.locator('[data-gait="Creep on tiptoe"]');
+  await card.scrollIntoViewIfNeeded();
+  const film = card.locator('canvas');
+  const frame = () => film.evaluate((c: HTMLCanvasElement) => c.toDataURL());
+  const first = await frame();
+  await expect.poll(frame).not.toBe(first);
+  await card.getByRole('button', { name: 'Add Creep on tiptoe' }).click();
+  await expect(page.getByRole('combobox', { name: 'Gait', exact: true })).toHaveText('Creep on tiptoe');
+  await feetHold(page);
+
+  await page.getByRole('combobox', { name: 'Gait', exact: true }).click();
+  await page.getByRole('option', { name: 'Walk', exact: true }).click();
+  await page.getByRole('button', { name: 'What Age changes' }).click();
+  const changes = page.getByRole('group', { name: 'Changes of Age' });
+  await changes.getByRole('checkbox', { name: /Stride length/ }).uncheck();
+  await typeValue(page, 'Age, number', '1');
+  await feetHold(page);
+  await page4(page, 'Channels');
+  await expect.poll(() => numberOf(page, 'Stride length (m), number')).toBeCloseTo(1.42, 2);
+  await expect.poll(() => numberOf(page, 'Crouch (cm), number')).toBeCloseTo(5, 0);
+  await undo(page);
+  await expect.poll(() => numberOf(page, 'Crouch (cm), number')).toBe(1.5);
+});
+
+test('feet: rockers and the body’s sole are edited where the sole view shows them', async ({ page }) => {
+  await openProject(page, 'Feet');
+  await holdAt(page, 0.25);
+  const flat = await picture(page);
+  await typeValue(page, 'Heel held up (degrees), number', '25');
+  await expect.poll(() => picture(page)).not.toBe(flat);
+  await feetHold(page);
+  await undo(page);
+  await expect.poll(() => picture(page)).toBe(flat);
+  await typeValue(page, 'Toe tip ahead (cm), number', '26');
+  await expect.poll(() => picture(page)).not.toBe(flat);
+  await feetHold(page);
+  await saved(page);
+  await page.reload();
+  await expect.poll(() => numberOf(page, 'Toe tip ahead (cm), number')).toBe(26);
+});
+
+test('follow-through changes the figure and closes; a slow look makes the loop longer', async ({ page }) => {
+  await openProject(page, 'Following');
+  await section(page, 'Follow-through');
+  await page.getByRole('button', { name: 'side', exact: true }).click();
+  await holdAt(page, 0.2);
+  const stiff = await picture(page);
+  await typeValue(page, 'Forearms follow (percent), number', '100');
+  await typeValue(page, 'Forearm frequency (Hz), number', '0.8');
+  await expect.poll(() => picture(page)).not.toBe(stiff);
+  await section(page, 'Head');
+  await typeValue(page, 'Look around (degrees), number', '40');
+  await page4(page, 'Loop');
+  await expect(page.getByTestId('loop-length')).toContainText('4 strides');
+  await expect(page.getByTestId('seam')).toContainText('within 0.000 mm');
+});
+
+test('props: the cart takes both hands, the lantern hangs from one', async ({ page }) => {
+  await openProject(page, 'Props');
+  await section(page, 'Props');
+  await page.getByRole('button', { name: 'side', exact: true }).click();
+  await holdAt(page, 0.2);
+  const empty = await picture(page);
+  await page.getByRole('button', { name: 'Mail cart' }).click();
+  await expect.poll(() => picture(page)).not.toBe(empty);
+  await feetHold(page);
+  await typeValue(page, 'Handle ahead (cm), number', '85');
+  await expect(page.getByTestId('slide-gauge')).toContainText('note');
+  await page.getByTestId('slide-gauge').click();
+  await expect(page.getByText(/short of the handle/)).toBeVisible();
+  await page.keyboard.press('Escape');
+  const cart = await picture(page);
+  await page.getByRole('button', { name: 'Lantern left' }).click();
+  await expect.poll(() => picture(page)).not.toBe(cart);
+});
+
+test('dial and chart: key moments are moved, the chart scrubs, onion skins and trails are drawn', async ({ page }) => {
+  await openProject(page, 'Moments');
+  const down = page.getByRole('slider', { name: 'Left down' });
+  const was = Number(await down.getAttribute('aria-valuenow'));
+  await down.focus();
+  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowLeft');
+  await expect.poll(async () => Number(await down.getAttribute('aria-valuenow'))).toBeLessThan(was - 0.01);
+  await feetHold(page);
+  await page.getByRole('button', { name: 'side', exact: true }).click();
+  await holdAt(page, 0.1);
+  const chart = page.getByTestId('footfall-chart');
+  const box = (await chart.boundingBox())!;
+  await page.mouse.click(box.x + box.width * 0.4, box.y + 20);
+  await expect(page.getByTestId('time')).not.toContainText('frame 3 ');
+  await page4(page, 'Loop');
+  await page.waitForTimeout(400);
+  const plain = await picture(page);
+  await page.getByRole('button', { name: 'key poses' }).click();
+  await expect.poll(() => picture(page)).not.toBe(plain);
+  const skins = await picture(page);
+  await page.getByRole('button', { name: 'every n frames' }).click();
+  await typeValue(page, 'Onion skins every', '2');
+  await expect.poll(() => picture(page)).not.toBe(skins);
+  await page.getByRole('button', { name: 'off', exact: true }).click();
+  await expect.poll(() => picture(page)).toBe(plain);
+  for (const trail of ['hips', 'head', 'knees', 'toes', 'hands']) {
+    const before = await picture(page);
+    await page.getByRole('button', { name: trail, exact: true }).click();
+    await expect.poll(() => picture(page), trail).not.toBe(before);
+  }
+});
+
+test('loop: whole frames are offered, pictures held on twos, and what files get is remembered', async ({ page }) => {
+  await openProject(page, 'Loop');
+  await page4(page, 'Loop');
+  await expect(page.getByTestId('loop-length')).toContainText('25.20 frames');
+  await expect(page.getByText('speed −3.1 %')).toBeVisible();
+  await page.getByRole('button', { name: 'Use 26 frames' }).click();
+  await expect(page.getByTestId('loop-length')).toContainText('26 frames at 24');
+  await page.getByRole('group', { name: 'Pictures on the walkway' }).getByRole('button', { name: 'twos' }).click();
+  await holdAt(page, 0.005);
+  const first = await picture(page);
+  await page.keyboard.press('.');
+  await page.waitForTimeout(300);
+  expect(await picture(page)).toBe(first);
+  await page.keyboard.press('.');
+  await expect.poll(() => picture(page)).not.toBe(first);
+  await page.getByRole('group', { name: 'Pictures in files' }).getByRole('button', { name: 'twos' }).click();
+  await typeValue(page, 'Cycles in files', '2');
+  await page.getByRole('checkbox', { name: 'Store the closing picture as well' }).check();
+  await saved(page);
+  await page.getByRole('link', { name: /Hand-over/ }).click();
+  for (const name of [/^Steps:/, '0°', '45°', '90°', '135°', '180°', '-135°', '-90°', '-45°'])
+    await page.getByRole('checkbox', typeof name === 'string' ? { name, exact: true } : { name }).uncheck();
+  await page.getByRole('button', { name: 'Write one file' }).click();
+  // 26 frames at 24 fps are 33 at 30: 32 or 34 on twos, twice, and the closing one.
+  await expect(page.getByText(/\b(65|69)\b/).first()).toBeVisible();
+});
+
+test('key pose sheet as SVG and PNG', async ({ page }) => {
+  await openProject(page, 'Sheet');
+  await page4(page, 'Loop');
+  await expect(page.getByTestId('key-pose-sheet')).toBeVisible();
+  const [svg] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save SVG' }).click()]);
+  expect(svg.suggestedFilename()).toBe('walk.svg');
+  const text = (await read(svg)).toString('utf8');
+  const poses = await page.evaluate((source) => {
+    const parsed = new DOMParser().parseFromString(source, 'image/svg+xml');
+    return parsed.querySelector('parsererror') ? -1 : parsed.querySelectorAll('[data-moment]').length;
+  }, text);
+  expect(poses).toBe(16);
+  const [png] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save PNG' }).click()]);
+  const bytes = await read(png);
+  expect(bytes.subarray(0, 8)).toEqual(Buffer.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a]));
+  expect(bytes.readUInt32BE(16)).toBeGreaterThan(2000);
+});
+
+test('library: save, name, tag, find, hand out, bring in, remove and bring back', async ({ page }) => {
+  await openProject(page, 'Library');
+  await page4(page, 'Styles');
+  await page.getByRole('button', { name: 'Save as new' }).click();
+  await expect(page.getByRole('combobox', { name: 'Gait', exact: true })).toHaveText('Walk 2');
+  const fill = async (label: string, value: string) => {
+    await page.getByLabel(label).fill(value);
+    await page.getByLabel(label).press('Enter');
+  };
+  await fill('Name', 'Harbour walk');
+  await fill('In one line', 'Down to the harbour and back.');
+  await fill('Tags, with commas between', 'walk, harbour');
+  await saved(page);
+  await page.getByLabel('Find a gait').fill('harbour');
+  const own = page.getByRole('region', { name: 'Of this project' });
+  await expect(own.locator('[data-gait]')).toHaveCount(1);
+  await page.getByLabel('Find a gait').fill('');
+  await page.getByRole('button', { name: 'harbour', exact: true }).click();
+  await expect(page.getByRole('region', { name: 'That ship with Nimbret' }).locator('[data-gait]')).toHaveCount(0);
+  await page.getByRole('button', { name: 'harbour', exact: true }).click();
+
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export' }).click()]);
+  const json = JSON.parse((await read(file)).toString('utf8')) as { name: string; format: string; feet: { lift: number } };
+  expect(json).toMatchObject({ format: 'nimbret.gait', version: 2, name: 'Harbour walk' });
+  json.name = 'From a file';
+  json.feet.lift = 0.11;
+  const bring = (content: string) =>
+    page.getByTestId('gait-file').setInputFiles({ name: 'gait.json', mimeType: 'application/json', buffer: Buffer.from(content) });
+  await bring(JSON.stringify(json));
+  await expect(page.getByRole('combobox', { name: 'Gait', exact: true })).toHaveText('From a file');
+  await bring('{"format":"nimbret.gait","version":2}');
+  await expect(page.getByRole('alert')).toContainText('gait.json');
+  await expect(own.locator('[data-gait]')).toHaveCount(5);
+
+  await page.getByRole('button', { name: 'Remove From a file' }).click();
+  await expect(own.locator('[data-gait]')).toHaveCount(4);
+  await page.getByRole('button', { name: 'Bring back' }).click();
+  await expect(own.locator('[data-gait]')).toHaveCount(5);
+  await page.reload();
+  await page4(page, 'Styles');
+  await expect(own.locator('[data-gait]')).toHaveCount(5);
+  await page4(page, 'Channels');
+  await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(11);
+});
+
+test('saved states: one stands beside the gait as a ghost and in numbers, and is restored', async ({ page }) => {
+  await openProject(page, 'States');
+  await typeValue(page, 'Foot lift (cm), number', '20');
+  await saved(page);
+  await page.getByRole('button', { name: 'side', exact: true }).click();
+  await holdAt(page, 0.8);
+  await page4(page, 'Compare');
+  const alone = await picture(page);
+  await page.getByRole('button', { name: 'state 1' }).click();
+  await expect(page.getByTestId('state-comparison')).toContainText('Foot lift');
+  await expect(page.getByRole('table', { name: 'Differences from state 1' })).toContainText('20.0 cm');
+  await expect.poll(() => picture(page)).not.toBe(alone);
+  await page.getByRole('button', { name: 'Hide ghost' }).click();
+  await expect.poll(() => picture(page)).toBe(alone);
+  await page.getByRole('button', { name: 'state 1' }).click();
+  await page.getByRole('button', { name: 'Restore state 1' }).click();
+  await expect(page.getByText('The gait is as it was in state 1.')).toBeVisible();
+  await saved(page);
+  await page4(page, 'Channels');
+  await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(1);
+});
+
+test('plausibility: the natural walk lies where people do; a change is told by how much, and a run by its own values', async ({ page }) => {
+  await openProject(page, 'Plausible');
+  await page4(page, 'Compare');
+  const panel = page.getByTestId('plausibility');
+  await expect(panel).toContainText('Every value lies where people’s do');
+  await expect(panel.locator('[data-joint]')).toHaveCount(3);
+  await expect(panel.locator('[data-joint="knee"]')).toContainText(/knee: [0-5]\.\d° from the mean/);
+  for (const joint of ['hip', 'knee', 'ankle']) {
+    const drawn = await panel.getByRole('img', { name: new RegExp(joint) }).evaluate((c: HTMLCanvasElement) => {
+      const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+      let ink = 0;
+      for (let i = 3; i < data.length; i += 4) if (data[i]! > 0) ink++;
+      return ink / (data.length / 4);
+    });
+    expect(drawn).toBeGreaterThan(0.05);
+  }
+  await page4(page, 'Channels');
+  await typeValue(page, 'Toe-out (degrees), number', '25');
+  await page4(page, 'Compare');
+  await expect(panel).toContainText('1 of');
+  await expect(panel.getByRole('row', { name: /Toe-out/ })).toContainText('+15.0');
+  await page.getByRole('button', { name: 'Run', exact: true }).click();
+  await expect(panel).toContainText('Joint angles of this run');
+  await expect(panel.getByRole('row', { name: /Knee in swing/ })).toContainText('no');
+});
