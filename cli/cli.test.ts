@@ -142,13 +142,15 @@ describe('nimbret set, steps, gaits, check', () => {
       '2',
       '--closing',
       '--out',
-      'limp.bvh',
+      'limp.glb',
     );
     expect(made.code, made.err).toBe(0);
-    const check = JSON.parse((await run('check', 'limp.bvh', '--json')).out) as { frames: number; slideMm: { atFrames: number } };
-    // 28.8 frames are 28 on twos, and one more.
-    expect(check.frames % 2).toBe(1);
+    const check = JSON.parse((await run('check', 'limp.glb', '--json')).out) as { frames: number; slideMm: { atFrames: number } };
+    expect(check.frames).toBe(29);
     expect(check.slideMm.atFrames).toBeLessThan(0.05);
+    // 25.2 frames are 26 on twos, and the closing one.
+    expect((await run('make', '--gait', 'walk', '--fps', '24', '--hold', '2', '--closing', '--out', 'twos.glb')).code).toBe(0);
+    expect((JSON.parse((await run('check', 'twos.glb', '--json')).out) as { frames: number }).frames).toBe(27);
     const bad = await run('make', '--gait', 'walk', '--set', 'right.hips.crouch=1', '--set', 'carry=piano', '--set', 'head.lookCycles=2.5', '--out', 'no.glb');
     expect(bad.code).toBe(2);
     expect(bad.err.trim().split('\n')).toHaveLength(3);

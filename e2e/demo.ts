@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { expect, type Page } from '@playwright/test';
 
 /** Makes a project of its own for a test, so that tests do not meet, and opens a station of it. */
@@ -16,12 +17,12 @@ export async function openStation(page: Page, id: string, station: string): Prom
 
 /** Sets a strip's number by typing it. */
 export async function typeValue(page: Page, label: string, value: string): Promise<void> {
-  const field = page.getByRole('textbox', { name: label });
+  const field = page.getByRole('textbox', { name: label, exact: true });
   await field.fill(value);
   await field.press('Enter');
 }
 
-export const numberOf = (page: Page, label: string): Promise<number> => page.getByRole('textbox', { name: label }).inputValue().then(Number);
+export const numberOf = (page: Page, label: string): Promise<number> => page.getByRole('textbox', { name: label, exact: true }).inputValue().then(Number);
 
 export const saved = (page: Page) => expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
 
@@ -33,9 +34,21 @@ export async function holdAt(page: Page, part: number): Promise<void> {
   await page.waitForTimeout(400);
 }
 
-/** What the walkway shows, as the canvas's own pixels. */
-export const picture = (page: Page): Promise<string> =>
-  page
+/** What the walkway shows: a digest of the canvas's own pixels. */
+export async function picture(page: Page): Promise<string> {
+  const url = await page
     .getByTestId('walkway')
     .locator('canvas')
     .evaluate((c: HTMLCanvasElement) => c.toDataURL());
+  return createHash('sha1').update(url).digest('hex');
+}
+
+/** The picture once nothing moves any more: the sole view's camera takes a moment to come to rest. */
+export async function stillPicture(page: Page): Promise<string> {
+  let before = '';
+  for (let now = await picture(page); now !== before; now = await picture(page)) {
+    before = now;
+    await page.waitForTimeout(350);
+  }
+  return before;
+}
