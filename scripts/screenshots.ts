@@ -1,4 +1,11 @@
+import { writeFileSync } from 'node:fs';
 import { chromium, type Page } from '@playwright/test';
+import { createBody } from '../src/core/body/body';
+import { SHIPPED_BODIES } from '../src/core/body/spec';
+import { findPreset } from '../src/core/gait/presets';
+import { cycleSchedule } from '../src/core/schedule/cycle';
+import { keyPoseSheet } from '../src/core/sheet/key-pose-sheet';
+import { createSolver } from '../src/core/solve/solver';
 
 /**
  * Takes the pictures of docs/screenshots from a running demo: `npx tsx scripts/screenshots.ts [address]`.
@@ -36,6 +43,63 @@ await page.getByRole('button', { name: 'Use the dark theme' }).click();
 await holdAt(page, 0.4);
 await shoot('cycle-dark');
 await page.getByRole('button', { name: 'Use the light theme' }).click();
+const toPage = (name: string) => page.getByRole('button', { name, exact: true }).click();
+const choose = async (gait: string) => {
+  await page.getByRole('combobox', { name: 'Gait', exact: true }).click();
+  await page.getByRole('option', { name: gait, exact: true }).click();
+};
+await open('cycle');
+await page.getByRole('button', { name: 'Curve of Rise' }).click();
+await page.getByTestId('curve-editor').scrollIntoViewIfNeeded();
+await page.mouse.move(600, 400);
+await holdAt(page, 0.36);
+await shoot('curve');
+
+await choose('Lighting the lamps');
+await toPage('Loop');
+await toPage('side');
+await page.getByRole('button', { name: 'every n frames' }).click();
+for (const trail of ['hips', 'toes', 'hands']) await toPage(trail);
+await holdAt(page, 0.3);
+await shoot('loop');
+await toPage('off');
+for (const trail of ['hips', 'toes', 'hands']) await toPage(trail);
+
+await choose('Marlo’s round');
+await toPage('Compare');
+await page
+  .getByRole('button', { name: /^state/ })
+  .last()
+  .click();
+await holdAt(page, 0.3);
+await shoot('compare');
+
+// Four styles on the walkway, each laid over the gait in use and taken back.
+await toPage('Styles');
+await page.getByLabel('Find a gait').scrollIntoViewIfNeeded();
+await holdAt(page, 0.1);
+await shoot('styles');
+const sheet = async (name: string) => {
+  await page.getByTestId('walkway').screenshot({ path: `docs/screenshots/${name}.png` });
+};
+for (const [gait, name, part] of [
+  ['Creep on tiptoe', 'style-creep', 0.3],
+  ['Sprint', 'style-sprint', 0.4],
+  ['Cartoon bounce', 'style-bounce', 0.1],
+] as const) {
+  await page.getByRole('button', { name: `Lay ${gait} over the gait in use` }).click();
+  await holdAt(page, part);
+  await sheet(name);
+  await page.getByRole('button', { name: 'Undo' }).click();
+}
+await choose('The mail cart');
+await holdAt(page, 0.1);
+await sheet('style-cart');
+await choose('Marlo’s round');
+const body = createBody(SHIPPED_BODIES.marlo);
+const walk = findPreset('walk')!.make();
+writeFileSync('docs/screenshots/key-poses.svg', keyPoseSheet(createSolver(body, walk, cycleSchedule(walk, body)), 'Natural walk', 24));
+
 await open('steps');
 await page.getByRole('button', { name: 'side', exact: true }).click();
 await holdAt(page, 0.21);

@@ -3,8 +3,7 @@ import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { wrapPhase } from '../math/scalar';
 import type { Solver } from '../solve/solver';
 
-export const MOMENT_NAMES = ['contact', 'down', 'passing', 'up'] as const;
-export type MomentName = (typeof MOMENT_NAMES)[number];
+export type MomentName = 'contact' | 'down' | 'passing' | 'up';
 
 /** A key moment of a cycle: when it is, and whose step it belongs to. */
 export interface KeyMoment {

@@ -12,8 +12,8 @@ import { legAngles, type LegAngles } from './angles';
 import { centreOfMass } from './centre-of-mass';
 import { allowedShift, BETWEEN_PEOPLE_DEG, curveAt, WALKING_CURVES } from './published-curves';
 
-export const JOINTS = ['hip', 'knee', 'ankle'] as const;
-export type JointName = keyof LegAngles;
+const JOINTS = ['hip', 'knee', 'ankle'] as const;
+type JointName = keyof LegAngles;
 
 /** A joint's curve over the stride of its leg, degrees at each percent, beside the published one. */
 export interface JointComparison {

@@ -38,7 +38,7 @@ describe('the key pose sheet', () => {
     expect(new Set(root.g.map((g) => g['@_data-moment'])).size).toBe(8);
     const words = root.text.map((t) => t['#text']);
     for (const name of ['L contact', 'R down', 'L passing', 'R up', 'frame 1']) expect(words).toContain(name);
-    expect(words.filter((w) => /^[LR]  hip -?\d+°  knee -?\d+°  ankle -?\d+°$/.test(String(w)))).toHaveLength(16);
+    expect(words.filter((w) => /^[LR] {2}hip -?\d+° {2}knee -?\d+° {2}ankle -?\d+°$/.test(String(w)))).toHaveLength(16);
   });
 
   it.each(BODY_KEYS)('%s stands on its line, as tall as the body, left limbs behind right ones seen from the right', (key) => {

@@ -9,7 +9,7 @@ const W = 46;
 const H = 18;
 
 /** The shape of a channel over the stride, without amount: its edited curve, or its own wave. */
-export function shapeOf(channel: Channel, waves: ChannelParameter['waves']): (phase: number) => number {
+function shapeOf(channel: Channel, waves: ChannelParameter['waves']): (phase: number) => number {
   if (!channel.curve) {
     const sign = waves === 2 ? -1 : 1;
     return (phase) => sign * Math.cos(TAU * waves * (phase + channel.delay));
