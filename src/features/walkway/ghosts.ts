@@ -33,6 +33,9 @@ export class Ghosts {
   private readonly compared: Figure;
   private readonly pose: Float64Array;
   private phases: readonly number[] = [];
+  /** Times (s) of the skins shown now, and how many there are; written anew every picture without allocating. */
+  private readonly times = new Float64Array(SKINS);
+  private count = 0;
   private solver: Solver | null = null;
 
   constructor(
@@ -57,24 +60,28 @@ export class Ghosts {
     return figure;
   }
 
+  private add(time: number): void {
+    if (this.count < SKINS) this.times[this.count++] = time;
+  }
+
   show(motion: StageMotion, time: number, { onion, fps }: OnionOptions, ghost: Solver | null): void {
     const { solver, duration } = motion;
-    const times: number[] = [];
+    this.count = 0;
     if (onion.mode === 'keyPoses' && motion.endless) {
       if (this.solver !== solver) {
         this.phases = keyMoments(solver).map((m) => m.phase);
         this.solver = solver;
       }
       const turn = Math.floor(time / duration);
-      for (const p of this.phases) times.push((turn + p) * duration);
+      for (const p of this.phases) this.add((turn + p) * duration);
     } else if (onion.mode === 'everyFrames') {
       const frame = Math.floor(time * fps + 1e-6);
-      for (let k = 1; k <= onion.before; k++) times.push((frame - k * onion.every) / fps);
-      for (let k = 1; k <= onion.after; k++) times.push((frame + k * onion.every) / fps);
+      for (let k = 1; k <= onion.before; k++) this.add((frame - k * onion.every) / fps);
+      for (let k = 1; k <= onion.after; k++) this.add((frame + k * onion.every) / fps);
     }
     for (let i = 0; i < SKINS; i++) {
-      const t = times[i];
-      const visible = t !== undefined && (motion.endless || (t >= 0 && t <= duration));
+      const t = this.times[i]!;
+      const visible = i < this.count && (motion.endless || (t >= 0 && t <= duration));
       if (!visible) {
         if (this.skins[i]) this.skins[i]!.mesh.visible = false;
         continue;

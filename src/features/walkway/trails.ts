@@ -30,17 +30,18 @@ const MOST_TICKS = 1200;
 /** Paths of joints over one stride, or over a whole plan, with a tick for every frame: the wider apart, the faster. */
 export class Trails {
   readonly group = new Group();
-  private shown = '';
+  private shown: readonly TrailName[] = [];
+  private fps = 0;
   private motion: StageMotion | null = null;
 
   constructor(private readonly palette: ScenePalette) {}
 
   /** `turn` is the stride the figure is in, (x, z) how far one stride goes. */
   show(motion: StageMotion, trails: readonly TrailName[], fps: number, turn: number, x: number, z: number): void {
-    const key = `${trails.join()} ${fps}`;
-    if (this.motion !== motion || this.shown !== key) {
+    if (this.motion !== motion || this.shown !== trails || this.fps !== fps) {
       this.motion = motion;
-      this.shown = key;
+      this.shown = trails;
+      this.fps = fps;
       this.rebuild(motion, trails, fps);
     }
     this.group.position.set(turn * x, 0, turn * z);
