@@ -35,15 +35,33 @@ export const PHASE_PATTERNS: readonly PhasePattern[] = [
   {
     key: 'gallop',
     label: 'Gallop',
-    about: 'The right foot follows close after the left: one leg leads.',
+    about: 'The right foot follows close after the left: one leg leads. A flight too long to land shortens the stride.',
     legs: [0, 0.28],
     arms: [0.5, 0.3],
     skip: 0,
     mostDuty: 0.42,
     flights: 1,
   },
-  { key: 'skip', label: 'Skip', about: 'Every step hops once on the standing foot.', legs: [0, 0.5], arms: [0.5, 0], skip: 0.17, mostDuty: 0.5, flights: 2 },
-  { key: 'hop', label: 'Hop', about: 'Both feet land and leave together.', legs: [0, 0], arms: [0.5, 0.5], skip: 0, mostDuty: 0.55, flights: 1 },
+  {
+    key: 'skip',
+    label: 'Skip',
+    about: 'Every step hops once on the standing foot. Flights too long to land shorten the stride.',
+    legs: [0, 0.5],
+    arms: [0.5, 0],
+    skip: 0.17,
+    mostDuty: 0.5,
+    flights: 2,
+  },
+  {
+    key: 'hop',
+    label: 'Hop',
+    about: 'Both feet land and leave together. A flight too long to land shortens the stride.',
+    legs: [0, 0],
+    arms: [0.5, 0.5],
+    skip: 0,
+    mostDuty: 0.55,
+    flights: 1,
+  },
 ];
 
 /**
@@ -58,8 +76,6 @@ export function withPattern(gait: GaitSpec, pattern: PhasePattern): GaitSpec {
   timing.skip = pattern.skip;
   timing.dutyFactor = Math.min(timing.dutyFactor, pattern.mostDuty);
   delete next.right['timing.dutyFactor'];
-  // Legs that go together turn and list no hips.
-  if (pattern.key === 'hop') next.hips.turn.amount = next.hips.list.amount = next.trunk.counterTurn.amount = next.trunk.sideLean.amount = 0;
   const { sides } = sidedGait({ ...next });
   const air = supportShare(
     SIDES.map((s) => contactPhases(sides[s], s)),

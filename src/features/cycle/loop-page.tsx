@@ -11,6 +11,7 @@ import { cycleClip } from '@/core/clip/sample';
 import { loopCycles } from '@/core/gait/sides';
 import { nearbyFrames } from '@/core/gait/timing';
 import { poseSize } from '@/core/body/skeleton';
+import type { HandoverSpec } from '@/core/handover/spec';
 import { measureSeam } from '@/core/measure/seam';
 import { NumberField } from '../channel/number-field';
 import { soleItem, useDocument, useDocumentStore } from '../document/context';
@@ -111,8 +112,9 @@ function Seam({ gaitId, motion }: { gaitId: string; motion: StageMotion }) {
 function Pictures() {
   const store = useDocumentStore();
   const { hold, set } = useSession();
-  const { id, spec } = useDocument((s) => s) && soleItem(store.getState(), 'asset');
-  const change = (label: string, recipe: (h: typeof spec) => void) => editItem<'asset'>(store, id, label, recipe as never);
+  const state = useDocument((s) => s);
+  const { id, spec } = soleItem(state, 'asset');
+  const change = (label: string, recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, label, recipe);
   const holds = [
     [1, 'ones'],
     [2, 'twos'],
