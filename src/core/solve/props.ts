@@ -57,8 +57,19 @@ export function lanternSwing(body: Body, gait: GaitSpec, strideTime: number, han
   return { harmonics };
 }
 
-/** Angle (rad) of the lantern at a phase: axis 0 fore and aft (forward positive), 1 sideways (left positive). */
-export function lanternAngle({ harmonics }: LanternSwing, axis: 0 | 1, phase: number): number {
+/** Angle (rad) that the lantern's swing nears but never passes. */
+const MOST_SWING_RAD = 1;
+
+/**
+ * Angle (rad) of the lantern at a phase: axis 0 fore and aft (forward positive), 1 sideways (left positive). Small swings are
+ * the linear answer; a hand that drives the cord near its own rhythm would take that over the top, so large ones are held
+ * back smoothly.
+ */
+export const lanternAngle = (swing: LanternSwing, axis: 0 | 1, phase: number): number =>
+  MOST_SWING_RAD * Math.tanh(linearLanternAngle(swing, axis, phase) / MOST_SWING_RAD);
+
+/** The linear pendulum's angle (rad), exact for small swings. */
+export function linearLanternAngle({ harmonics }: LanternSwing, axis: 0 | 1, phase: number): number {
   let sum = 0;
   for (let h = 0; h * 4 < harmonics.length; h++) {
     const a = TAU * (h + 1) * phase;

@@ -23,6 +23,7 @@ import {
 import type { Channel, ChannelParameter } from '@/core/gait/parameters';
 import { clamp, wrapPhase } from '@/core/math/scalar';
 import type { Clock } from '../stage/clock';
+import { freshMark } from '../document/history';
 import { useSession } from '../stage/session';
 import { NumberField } from './number-field';
 
@@ -64,7 +65,6 @@ function placed(keys: readonly CurveKey[], index: number, at: number, value: num
 export function CurveEditor({ name, channel, waves, clock, duration, onKeys }: Props) {
   const svg = useRef<SVGSVGElement>(null);
   const head = useRef<SVGLineElement>(null);
-  const drags = useRef(0);
   const [chosen, setChosen] = useState(0);
   const { copiedCurve, set } = useSession();
   // The keys stand where they act: moved by the channel's delay.
@@ -104,7 +104,7 @@ export function CurveEditor({ name, channel, waves, clock, duration, onKeys }: P
     begin.preventDefault();
     (begin.currentTarget as SVGElement).focus();
     setChosen(i);
-    const mark = `curve-${name}#${++drags.current}`;
+    const mark = freshMark(`curve-${name}`);
     const move = (e: globalThis.PointerEvent) => {
       const { at, value } = place(e);
       tell(placed(keys, i, at, value), mark);

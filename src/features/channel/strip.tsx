@@ -6,6 +6,7 @@ import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import { useRef, type ReactNode } from 'react';
 import type { Range } from '@/core/gait/parameters';
+import { freshMark } from '../document/history';
 import { NumberField } from './number-field';
 import { shownUnit, type StripUnit } from './units';
 
@@ -32,8 +33,7 @@ interface Props {
 /** A row for one value of the gait: name, curve, slider, number, reset. */
 export function ChannelStrip({ path, label, tooltip, unit, range, value, fallback, picture, lead, indent, disabled, spoken = label, onChange }: Props) {
   const shown = shownUnit(unit, path);
-  const drag = useRef(0);
-  const dragging = useRef(false);
+  const dragging = useRef<string | null>(null);
   const [min, max] = [shown.toScreen(range[0]), shown.toScreen(range[1])];
   const set = (screen: number, mark: string | null) => onChange(Math.min(range[1], Math.max(range[0], shown.toCore(screen))), mark);
   const name = shown.label ? `${spoken} (${shown.label === '°' ? 'degrees' : shown.label === '%' ? 'percent' : shown.label})` : spoken;
@@ -70,13 +70,10 @@ export function ChannelStrip({ path, label, tooltip, unit, range, value, fallbac
           value={shown.toScreen(value)}
           disabled={disabled ?? false}
           onChange={(_, v) => {
-            if (!dragging.current) {
-              dragging.current = true;
-              drag.current++;
-            }
-            set(v as number, `${path}#${drag.current}`);
+            dragging.current ??= freshMark(path);
+            set(v as number, dragging.current);
           }}
-          onChangeCommitted={() => (dragging.current = false)}
+          onChangeCommitted={() => (dragging.current = null)}
           sx={{
             gridColumn: picture === undefined ? 'span 2' : 'auto',
             py: 0.5,

@@ -1,9 +1,8 @@
 import { useRef, useState } from 'react';
 import type { GaitSpec } from '@/core/gait/spec';
 import { useDocument, useDocumentStore } from '../document/context';
+import { freshMark } from '../document/history';
 import { replaceGait } from './editing';
-
-let controls = 0;
 
 /**
  * A control that starts from the gait as it is when first moved and works on that, so that moving it back gives back what
@@ -20,7 +19,7 @@ export function useBaseline<V>(gaitId: string, gait: GaitSpec, neutral: V) {
     value: live ? value : neutral,
     /** Lays `make(base, start)` over the gait as part of one undoable step. */
     apply(next: V, label: string, make: (base: GaitSpec, start: V) => GaitSpec): void {
-      if (!live) held.current = { base: gait, start: neutral, made: null, mark: `${label}#${++controls}` };
+      if (!live) held.current = { base: gait, start: neutral, made: null, mark: freshMark(label) };
       const { base, start, mark } = held.current!;
       replaceGait(store, gaitId, make(base, start), label, mark);
       held.current!.made = store.getState().specs[gaitId];

@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
 import type { GaitSpec } from '@/core/gait/spec';
 import { clamp, wrapPhase } from '@/core/math/scalar';
+import { freshMark } from '../document/history';
 import type { Clock } from '../stage/clock';
 import type { KeyMoment } from '@/core/measure/key-moments';
 import { contactPhases } from '@/core/schedule/contact-phases';
@@ -51,7 +52,6 @@ export function FootfallDial({ gait, clock, duration, moments, onPhase, onDuty, 
   const { sides } = sidedGait(gait);
   const svg = useRef<SVGSVGElement>(null);
   const hand = useRef<SVGGElement>(null);
-  const drags = useRef(0);
 
   useEffect(
     () => clock.subscribe((t) => hand.current?.setAttribute('transform', `rotate(${(wrapPhase(t / duration) * 360).toFixed(2)} ${C} ${C})`)),
@@ -64,7 +64,7 @@ export function FootfallDial({ gait, clock, duration, moments, onPhase, onDuty, 
     const phaseOf = (e: { clientX: number; clientY: number }) =>
       phaseAt(((e.clientX - box.left) / box.width) * SIZE, ((e.clientY - box.top) / box.height) * SIZE, C);
     const from = phaseOf(begin);
-    const mark = `${name}#${++drags.current}`;
+    const mark = freshMark(name);
     const onMove = (e: globalThis.PointerEvent) => move(phaseOf(e), mark, from);
     const onUp = () => {
       window.removeEventListener('pointermove', onMove);

@@ -5,7 +5,8 @@ import type { Item } from '@/core/project/items';
 import { chooseBody, setCurve, setParameter, setSplit, setTimingValue } from '../cycle/editing';
 import { startAutosave } from './autosave';
 import { idsOf, soleItem, specOf } from './context';
-import { loadHistory } from './history-storage';
+import { freshMark } from './history';
+import { loadHistory, saveHistory } from './history-storage';
 import { addItem, createDocument, dropItem, editItem, redo, undo } from './store';
 
 let n = 0;
@@ -193,5 +194,20 @@ describe('left and right of a value', () => {
     expect(gait().hips.turn.curve!.map((k) => k.at)).toEqual([0.1, 0.6]);
     setCurve(store, gaitId, turn, null, null);
     expect(gait().hips.turn.curve).toBeUndefined();
+  });
+});
+
+describe('marks', () => {
+  it('are never the same twice, and steps kept over a reload take in no later drag', () => {
+    expect(freshMark('lift')).not.toBe(freshMark('lift'));
+    const store = open();
+    setSteps(store, 11, 'lift#1');
+    const kept = new Map<string, string>();
+    vi.stubGlobal('localStorage', { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v) });
+    saveHistory(store.getState());
+    store.setState(loadHistory(items));
+    vi.unstubAllGlobals();
+    setSteps(store, 12, 'lift#1');
+    expect(store.getState().undo).toHaveLength(2);
   });
 });

@@ -25,7 +25,9 @@ export function loadHistory(items: readonly Item[]): { undo: Step[]; redo: Step[
   try {
     const stored = JSON.parse(localStorage.getItem(key(items[0]!.id)) ?? 'null') as Stored | null;
     if (!stored || items.some((i) => stored.versions[i.id] !== i.version)) return none;
-    return { undo: stored.undo, redo: stored.redo };
+    // Marks are counted anew in every window: a step from before the reload must not swallow one made after it.
+    const closed = (steps: Step[]) => steps.map((s) => ({ ...s, mark: null }));
+    return { undo: closed(stored.undo), redo: closed(stored.redo) };
   } catch {
     return none;
   }

@@ -8,6 +8,11 @@ export interface Step {
   readonly inverse: Patch[];
 }
 
+let marks = 0;
+
+/** A mark no step has yet: what is edited with it becomes one step of its own. */
+export const freshMark = (name: string): string => `${name}#${++marks}`;
+
 /** Most steps kept. */
 const DEPTH = 200;
 
