@@ -1,35 +1,22 @@
+import type { Sole } from './sole';
 import { PROPORTIONS, type Proportions } from './proportions';
 import { JOINT, JOINT_COUNT, ROLES, type Role } from './roles';
-import type { Skeleton } from './skeleton';
+import { measureLegs, type LegMeasures } from './legs';
+import { identityRest, type Skeleton } from './skeleton';
 import type { BodySpec } from './spec';
-
-/**
- * The underside of a foot, metres, in the plane of the foot: forward distance from the ankle and height above the sole.
- * The same for both feet.
- */
-export interface Sole {
-  readonly ankleHeight: number;
-  /** Distance of the heel point behind the ankle, positive. */
-  readonly heelBack: number;
-  /** Distance of the ball point (under the toe hinge) ahead of the ankle. */
-  readonly ballAhead: number;
-  readonly tipAhead: number;
-  readonly toeJointHeight: number;
-  readonly breadth: number;
-}
 
 /** A spec made into joints and lengths. Lengths in metres; rest pose = arms held out level (as VRM 1.0 asks), facing +Z. */
 export interface Body {
   readonly spec: BodySpec;
   readonly skeleton: Skeleton;
+  /** The sole the proportions ask for; what each foot has is in `legs`. */
   readonly sole: Sole;
-  readonly thigh: number;
-  readonly shank: number;
-  /** thigh + shank. */
+  /** Both legs as measured on the skeleton: left, right. */
+  readonly legs: readonly [LegMeasures, LegMeasures];
+  /** thigh + shank, mean of both legs. */
   readonly legLength: number;
-  /** Height of the hip joints when standing with straight legs. */
+  /** Height of the hips joint when standing with straight legs. */
   readonly hipHeight: number;
-  readonly halfHipBreadth: number;
 }
 
 const PARENT: Partial<Record<Role, Role>> = {
@@ -72,16 +59,8 @@ export function createBody(spec: BodySpec): Body {
     toeJointHeight: p.toeJointHeight * H,
     breadth: p.footBreadth * H,
   };
-  return {
-    spec,
-    sole,
-    legLength,
-    hipHeight,
-    thigh: p.thigh * H,
-    shank: p.shank * H,
-    halfHipBreadth: (p.hipJointBreadth * H) / 2,
-    skeleton: createSkeleton(p, H, hipHeight, sole),
-  };
+  const skeleton = createSkeleton(p, H, hipHeight, sole);
+  return { spec, sole, legLength, hipHeight, skeleton, legs: measureLegs(skeleton, [sole, sole]) };
 }
 
 function createSkeleton(p: Proportions, H: number, hipHeight: number, sole: Sole): Skeleton {
@@ -129,5 +108,5 @@ function createSkeleton(p: Proportions, H: number, hipHeight: number, sole: Sole
     parents[j] = parent ? JOINT[parent] : -1;
     for (let k = 0; k < 3; k++) offsets[j * 3 + k] = world[role][k]! - (parent ? world[parent][k]! : 0);
   });
-  return { names: ROLES, parents, offsets, moving: Int32Array.of(JOINT.root, JOINT.hips) };
+  return { names: ROLES, parents, offsets, rest: identityRest(JOINT_COUNT), moving: Int32Array.of(JOINT.root, JOINT.hips) };
 }

@@ -1,12 +1,14 @@
 import { multiply, rotate, type Numbers } from '../math/quaternion';
 
-/** A joint hierarchy in its rest pose. Parents come before children; rest rotations are identity. Lengths in metres. */
+/** A joint hierarchy in its rest pose. Parents come before children. Lengths in metres. */
 export interface Skeleton {
   readonly names: readonly string[];
   /** Parent index per joint, -1 for a root. */
   readonly parents: Int32Array;
   /** Rest offset from the parent, 3 numbers a joint. */
   readonly offsets: Float64Array;
+  /** Local rest rotation, a quaternion per joint. The canonical skeleton's are all identity. */
+  readonly rest: Float64Array;
   /** Joints whose translation moves; a pose stores their translations first, 3 numbers each. */
   readonly moving: Int32Array;
 }
@@ -27,6 +29,28 @@ export const createWorldPose = (s: Skeleton): WorldPose => ({
   positions: new Float64Array(s.names.length * 3),
   rotations: new Float64Array(s.names.length * 4),
 });
+
+/** Rest rotations of a skeleton whose joints all rest unturned. */
+export function identityRest(joints: number): Float64Array {
+  const rest = new Float64Array(joints * 4);
+  for (let j = 0; j < joints; j++) rest[j * 4 + 3] = 1;
+  return rest;
+}
+
+/** A pose of the skeleton at rest. */
+export function restPose(s: Skeleton): Float64Array {
+  const pose = new Float64Array(poseSize(s));
+  s.moving.forEach((j, m) => pose.set(s.offsets.subarray(j * 3, j * 3 + 3), m * 3));
+  pose.set(s.rest, s.moving.length * 3);
+  return pose;
+}
+
+/** World transforms of the skeleton at rest. */
+export function restWorld(s: Skeleton): WorldPose {
+  const world = createWorldPose(s);
+  forwardKinematics(s, restPose(s), 0, world);
+  return world;
+}
 
 /** Fills `world` from the pose at `pose[at..]`. Allocates nothing. */
 export function forwardKinematics(s: Skeleton, pose: Numbers, at: number, world: WorldPose): void {

@@ -123,7 +123,7 @@ function flatten(segments: readonly Segment[]): CurvePieces {
 }
 
 /** Index of the piece under a phase in [0, 1): the last one before the first piece's start. */
-export function pieceAt({ data, count }: CurvePieces, phase: number): number {
+export function curvePieceAt({ data, count }: CurvePieces, phase: number): number {
   let i = count - 1;
   if (phase < data[0]!) return i;
   while (i > 0 && data[i * PIECE]! > phase) i--;
@@ -133,7 +133,7 @@ export function pieceAt({ data, count }: CurvePieces, phase: number): number {
 /** Value of a compiled curve at any phase (strides). */
 export function curveValue(pieces: CurvePieces, phase: number): number {
   const p = wrapPhase(phase);
-  const o = pieceAt(pieces, p) * PIECE;
+  const o = curvePieceAt(pieces, p) * PIECE;
   const x = wrapPhase(p - pieces.data[o]!);
   return pieces.data[o + 1]! + x * (pieces.data[o + 2]! + x * (pieces.data[o + 3]! + x * pieces.data[o + 4]!));
 }

@@ -1,7 +1,7 @@
 import { follow, structuredCloneGait } from './timing';
 import type { GaitSpec } from './spec';
 import { SIDES } from '../body/roles';
-import { contactPhases, supportShare } from '../schedule/contact-phases';
+import { contactPhases, supportShare } from './contact-phases';
 import { sidedGait } from './sides';
 
 /** A way for the limbs to take turns: phases of legs and arms, and the hop of a skip, as parts of the stride. */

@@ -1,5 +1,5 @@
 import { TAU, wrapPhase } from '../math/scalar';
-import { compileCurve, curveValue, pieceAt, PIECE, type CurvePieces } from './curve';
+import { compileCurve, curveValue, curvePieceAt, PIECE, type CurvePieces } from './curve';
 import type { Channel } from './parameters';
 
 /** A damped second-order follower: natural frequency in Hz, damping below 1. */
@@ -108,7 +108,7 @@ export function waveAt(wave: Wave, phase: number): number {
   if (pieces === null) return wave.amount * Math.cos(wave.turns * (phase + wave.delay));
   if (wave.free === null) return wave.amount * curveValue(pieces, phase + wave.delay);
   const p = wrapPhase(phase + wave.delay);
-  const i = pieceAt(pieces, p);
+  const i = curvePieceAt(pieces, p);
   const o = i * PIECE;
   const x = wrapPhase(p - pieces.data[o]!);
   const smooth = pieces.data[o + 1]! + x * (pieces.data[o + 2]! + x * (pieces.data[o + 3]! + x * pieces.data[o + 4]!));

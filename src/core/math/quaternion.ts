@@ -16,6 +16,14 @@ export function setAxis(out: Numbers, o: number, axis: 0 | 1 | 2, angle: number)
   out[o + 3] = Math.cos(angle / 2);
 }
 
+/** `setAxis` with the angle read from angles[k], so that no double crosses the call. */
+export function setAxisFrom(out: Numbers, o: number, axis: 0 | 1 | 2, angles: Float64Array, k: number): void {
+  const half = angles[k]! / 2;
+  out[o] = out[o + 1] = out[o + 2] = 0;
+  out[o + axis] = Math.sin(half);
+  out[o + 3] = Math.cos(half);
+}
+
 /** out = a · b (b is applied first). */
 export function multiply(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number): void {
   const ax = a[i]!,
@@ -72,6 +80,50 @@ export function multiplyAxis(out: Numbers, o: number, a: Numbers, i: number, axi
     out[o + 2] = z * c + w * s;
     out[o + 3] = w * c - z * s;
   }
+}
+
+/** `multiplyAxis` with the angle read from angles[k], so that no double crosses the call. */
+export function multiplyAxisFrom(out: Numbers, o: number, a: Numbers, i: number, axis: 0 | 1 | 2, angles: Float64Array, k: number): void {
+  const half = angles[k]! / 2;
+  const s = Math.sin(half),
+    c = Math.cos(half);
+  const x = a[i]!,
+    y = a[i + 1]!,
+    z = a[i + 2]!,
+    w = a[i + 3]!;
+  if (axis === 0) {
+    out[o] = x * c + w * s;
+    out[o + 1] = y * c + z * s;
+    out[o + 2] = z * c - y * s;
+    out[o + 3] = w * c - x * s;
+  } else if (axis === 1) {
+    out[o] = x * c - z * s;
+    out[o + 1] = y * c + w * s;
+    out[o + 2] = z * c + x * s;
+    out[o + 3] = w * c - y * s;
+  } else {
+    out[o] = x * c + y * s;
+    out[o + 1] = y * c - x * s;
+    out[o + 2] = z * c + w * s;
+    out[o + 3] = w * c - z * s;
+  }
+}
+
+/** out[o..o+2] = the vector at v[j..j+2] turned by quaternion q. */
+export function rotateFrom(out: Numbers, o: number, q: Numbers, i: number, v: Numbers, j: number): void {
+  const x = q[i]!,
+    y = q[i + 1]!,
+    z = q[i + 2]!,
+    w = q[i + 3]!;
+  const vx = v[j]!,
+    vy = v[j + 1]!,
+    vz = v[j + 2]!;
+  const tx = 2 * (y * vz - z * vy);
+  const ty = 2 * (z * vx - x * vz);
+  const tz = 2 * (x * vy - y * vx);
+  out[o] = vx + w * tx + y * tz - z * ty;
+  out[o + 1] = vy + w * ty + z * tx - x * tz;
+  out[o + 2] = vz + w * tz + x * ty - y * tx;
 }
 
 /** out[o..o+2] = vector v turned by quaternion q. */

@@ -1,77 +1,71 @@
-import type { Body } from '../body/body';
-import { LEFT, RIGHT, type Side } from '../body/roles';
-import type { GaitSpec } from '../gait/spec';
+import { SIDES } from '../body/roles';
+import { beatsOf } from '../gait/beats';
 import { sidedGait } from '../gait/sides';
+import { gaitStyle, standingStyle } from '../gait/style';
+import { createPlacement } from '../math/placement';
 import { GRAVITY } from '../math/scalar';
-import { contactPhases, type ContactPhase } from './contact-phases';
+import { constantTrack } from './along';
 import { createFlightTrack, mergeIntervals } from './flight';
+import { swingStyle, type Foothold } from './foothold';
 import { constantMotion, pendulumPeriodic } from './pendulum';
-import { landAheadShare, rockerTiming } from './rocker-timing';
-import type { Foothold, Schedule } from './schedule';
-import { supportPath } from './support';
+import { placePrint } from './print';
+import type { Program } from './program';
+import type { Schedule } from './schedule';
+import { supportPath, type Supporter } from './support';
 
-/** Sole pitch (rad) of the second landing in a skip. */
-const HOP_LANDING_RAD = -0.2;
+/** Strides around a round whose contacts reach into it or shape its flights. */
+const AROUND = [-3, -2, -1, 0, 1, 2];
 
-/**
- * The endless, strictly periodic schedule of a gait along a straight line: one stride from t = 0, where the root is at
- * the origin. Travel goes in `direction.travel` against the facing (+Z), at constant speed.
- */
-export function cycleSchedule(source: GaitSpec, body: Body): Schedule {
-  const { gait, sides } = sidedGait(source);
+/** One stride of a gait along a straight course, to be repeated: from t = 0, where the root is at the origin, at constant speed. */
+export function planCycle(program: Program): Schedule {
+  const { body, course } = program;
+  const sided = sidedGait(program.gait);
+  const { gait, sides } = sided;
   const { strideTime: T, strideLength: S } = gait.timing;
-  const { travel, hips, feet } = gait.direction;
-  const dirX = Math.sin(travel),
-    dirZ = Math.cos(travel);
-  // Sideways axis of the hips: where their left is.
-  const axisX = Math.cos(hips),
-    axisZ = -Math.sin(hips);
-
-  const foothold = (side: Side, contact: ContactPhase, hopped: boolean, stride: number): Foothold => {
-    const own = sides[side];
-    const sign = side === LEFT ? 1 : -1;
-    const heading = hips + feet + sign * own.feet.toeOut;
-    const angle = travel - hips - feet;
-    const landing = (contact.start + stride) * T;
-    const stance = contact.duration * T;
-    const ahead = landAheadShare(own, angle) * contact.duration * S;
-    const roll = rockerTiming(own, angle, stance);
-    const along = (landing / T) * S + ahead;
-    const across = (sign * gait.feet.stepWidth) / 2;
-    return {
-      side,
-      x: dirX * along + axisX * across,
-      y: 0,
-      z: dirZ * along + axisZ * across,
-      heading,
+  const swings = SIDES.map((side) => swingStyle(sides[side], S));
+  const placed = beatsOf(sided).map((beat) => {
+    const landing = beat.start * T;
+    const print = placePrint(program, sided, beat.side, beat.start * S + beat.aheadShare * beat.duration * S);
+    const hold: Foothold = {
+      side: beat.side,
+      x: print.x,
+      y: print.y,
+      z: print.z,
+      heading: print.heading,
+      slopeX: print.slopeX,
+      slopeZ: print.slopeZ,
       landing,
-      leaving: landing + stance,
-      ...roll,
-      // After the hop of a skip the foot comes down on its ball.
-      landingPitch: hopped ? Math.min(roll.landingPitch, HOP_LANDING_RAD) : roll.landingPitch,
+      leaving: landing + beat.duration * T,
+      ...beat.roll,
+      toeBend: sides[beat.side].feet.toeBend,
+      swing: swings[beat.side]!,
     };
-  };
-  const strides = [-3, -2, -1, 0, 1, 2];
-  const footholds = (side: Side) => strides.flatMap((k) => contactPhases(sides[side], side).map((c, i) => foothold(side, c, i > 0, k)));
-  const left = footholds(LEFT);
-  const right = footholds(RIGHT);
-  const all = [...left, ...right];
-
-  const across = (f: Foothold) => (f.side === LEFT ? 0.5 : -0.5) * gait.feet.stepWidth;
+    return { hold, x: print.offsetX, z: print.offsetZ };
+  });
+  const around = AROUND.flatMap((k) =>
+    placed.map(({ hold, x, z }): Supporter => ({ hold: { landing: hold.landing + k * T, leaving: hold.leaving + k * T }, x, z })),
+  );
+  // The pendulum keeps its footing through flights, too: the sway of a run is that of its steps.
   const omega = Math.sqrt(GRAVITY / body.hipHeight);
-  const support = mergeIntervals(all.map((f) => ({ from: f.landing, to: f.leaving })));
+  const support = mergeIntervals(around.map(({ hold }) => ({ from: hold.landing, to: hold.leaving })));
+  const step = [0, 0, 0, 0];
+  course.at(S, step, 0);
   return {
-    periodic: true,
     duration: T,
+    repeat: createPlacement(step[0], 0, step[1], 0),
     strideTime: T,
     phaseStart: 0,
-    footholds: [left, right],
-    travelX: constantMotion(0, (dirX * S) / T, T),
-    travelZ: constantMotion(0, (dirZ * S) / T, T),
-    sway: pendulumPeriodic(supportPath(all, across, 0, T), omega),
-    swayAxisX: axisX,
-    swayAxisZ: axisZ,
+    footholds: [placed.filter((p) => p.hold.side === 0).map((p) => p.hold), placed.filter((p) => p.hold.side === 1).map((p) => p.hold)],
+    travel: constantMotion(step[0]! / T, step[1]! / T, T),
+    sway: pendulumPeriodic(supportPath(around, 0, T, omega, omega)),
+    heading: constantTrack(0),
+    level: constantTrack(0),
+    support,
     flight: createFlightTrack(support, GRAVITY * gait.timing.gravity),
+    styles: [gaitStyle(sided), standingStyle(sided)],
     fullSpeed: 0,
+    amount: program.amount,
+    travelAngle: gait.direction.travel,
+    hipsAngle: gait.direction.hips,
   };
 }

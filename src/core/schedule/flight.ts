@@ -1,18 +1,23 @@
 import { seekIndex } from '../math/seek';
 
 /**
- * Height of the hips against their level at take-off, from the times of support alone: y'' = −g in flight, and between
- * flights a half sine (plus a cubic where the flights before and after differ) that joins with continuous velocity.
- * Rise of a flight g t²/8, depth of a contact (g t_f / 2)(t_c / π): exact, see motion of a thrown body.
+ * Height of the hips against their level while standing, from the times of support alone: y″ = −g in flight, and between
+ * flights a half sine (plus a cubic that joins values and velocities) so that nothing kicks. Rise of a flight g t²/8, depth
+ * of a contact (g t_f / 2)(t_c / π): exact, the motion of a thrown body. A contact may be taken down as a whole; its
+ * flights then end at different heights and are thrown accordingly.
  */
 export interface FlightTrack {
   readonly gravity: number;
-  /** Per piece: start (s), length (s), flight before (s), flight after (s); a flight has −1 in the last two places. */
+  /** Merged times of support, from, to (s) by turns. */
+  readonly support: Float64Array;
+  /** Per piece: start (s), length (s), and height, rate at its start, depth of the half sine, height and rate at its end. */
   readonly pieces: Float64Array;
   readonly count: number;
 }
 
-const FIELDS = 4;
+const FIELDS = 7;
+/** A flight has this in the place of its depth; its two rates are those of a thrown body. */
+const FLYING = -1;
 
 export interface Interval {
   readonly from: number;
@@ -33,36 +38,51 @@ export function mergeIntervals(intervals: readonly Interval[]): Interval[] {
 /** Longest time (s) over which a first push-off or last landing is spread; standing before and after is level. */
 const LONGEST_PUSH_S = 0.45;
 
-/** Builds the track for merged, ascending support intervals. No flight, no pieces. */
-export function createFlightTrack(support: readonly Interval[], gravity: number): FlightTrack {
+/**
+ * Builds the track for merged, ascending support intervals; `lowered(i)` (m) takes contact i down (an end without a flight
+ * stays level). No flight, no pieces.
+ */
+export function createFlightTrack(support: readonly Interval[], gravity: number, lowered: (contact: number) => number = () => 0): FlightTrack {
   const pieces: number[] = [];
+  const flight = (i: number) => (i < 0 || i + 1 >= support.length ? 0 : support[i + 1]!.from - support[i]!.to);
+  // Speed up at the start of flight i and (down) at its end: g t/2 about its mean climb.
+  const climb = (i: number) => (flight(i) > 0 ? (lowered(i) - lowered(i + 1)) / flight(i) : 0);
   if (support.length > 1)
     support.forEach(({ from, to }, i) => {
-      const before = i > 0 ? from - support[i - 1]!.to : 0;
-      const after = i < support.length - 1 ? support[i + 1]!.from - to : 0;
+      const before = flight(i - 1),
+        after = flight(i);
       const start = before === 0 ? Math.max(from, to - LONGEST_PUSH_S) : from;
       const end = after === 0 ? Math.min(to, from + LONGEST_PUSH_S) : to;
-      pieces.push(start, end - start, before, after);
-      if (after > 0) pieces.push(to, after, -1, -1);
+      const depth = ((gravity * (before + after)) / 4) * ((end - start) / Math.PI);
+      const inRate = before > 0 ? climb(i - 1) - (gravity * before) / 2 : 0,
+        outRate = after > 0 ? climb(i) + (gravity * after) / 2 : 0;
+      pieces.push(start, end - start, before > 0 ? -lowered(i) : 0, inRate, depth, after > 0 ? -lowered(i) : 0, outRate);
+      if (after > 0) pieces.push(to, after, -lowered(i), outRate, FLYING, -lowered(i + 1), outRate - gravity * after);
     });
-  return { gravity, pieces: Float64Array.from(pieces), count: pieces.length / FIELDS };
+  return { gravity, support: Float64Array.from(support.flatMap((s) => [s.from, s.to])), pieces: Float64Array.from(pieces), count: pieces.length / FIELDS };
 }
 
-/** Height in metres at time t (s) above the take-off level; 0 outside the pieces. */
-export function flightHeight(track: FlightTrack, t: number): number {
-  if (track.count === 0) return 0;
-  const { pieces, gravity } = track;
-  const i = seekIndex(pieces, track.count, t, FIELDS) * FIELDS;
+/** Height (m) at time clock[c] (s) above the standing level, into out[o]; 0 outside the pieces. Allocates nothing. */
+export function readFlight({ pieces, count, gravity }: FlightTrack, clock: Float64Array, c: number, out: Float64Array, o: number): void {
+  out[o] = 0;
+  if (count === 0) return;
+  const t = clock[c]!;
+  const i = seekIndex(pieces, count, t, FIELDS) * FIELDS;
   const length = pieces[i + 1]!;
   const dt = t - pieces[i]!;
-  if (dt < 0 || dt > length) return 0;
-  const before = pieces[i + 2]!,
-    after = pieces[i + 3]!;
-  if (before < 0) return (gravity * dt * (length - dt)) / 2;
+  if (dt < 0 || dt > length) return;
+  const h0 = pieces[i + 2]!,
+    depth = pieces[i + 4]!;
+  if (depth === FLYING) {
+    out[o] = h0 + dt * (pieces[i + 3]! - (gravity * dt) / 2);
+    return;
+  }
   const u = dt / length;
-  const depth = ((gravity * (before + after)) / 4) * (length / Math.PI);
-  const tilt = ((gravity * (after - before)) / 4) * length;
-  return -depth * Math.sin(Math.PI * u) + tilt * u * (1 + u * (2 * u - 3));
+  // What the half sine leaves over: a cubic with the right heights and rates at both ends.
+  const m0 = pieces[i + 3]! * length + depth * Math.PI,
+    m1 = pieces[i + 6]! * length - depth * Math.PI;
+  const d = pieces[i + 5]! - h0;
+  out[o] = -depth * Math.sin(Math.PI * u) + h0 + u * (m0 + u * (3 * d - 2 * m0 - m1 + u * (m0 + m1 - 2 * d)));
 }
 
 /** Whether t (s) lies in a flight. */
@@ -70,13 +90,13 @@ export function inFlight(track: FlightTrack, t: number): boolean {
   if (track.count === 0) return false;
   const i = seekIndex(track.pieces, track.count, t, FIELDS) * FIELDS;
   const dt = t - track.pieces[i]!;
-  return track.pieces[i + 2]! < 0 && dt > 0 && dt < track.pieces[i + 1]!;
+  return track.pieces[i + 4] === FLYING && dt > 0 && dt < track.pieces[i + 1]!;
 }
 
 /** Part of `duration` (s) that is spent in flight. */
 export function flightShare({ pieces, count }: FlightTrack, duration: number): number {
   let air = 0;
   for (let i = 0; i < count; i++)
-    if (pieces[i * FIELDS + 2]! < 0) air += Math.max(0, Math.min(duration, pieces[i * FIELDS]! + pieces[i * FIELDS + 1]!) - Math.max(0, pieces[i * FIELDS]!));
+    if (pieces[i * FIELDS + 4] === FLYING) air += Math.max(0, Math.min(duration, pieces[i * FIELDS]! + pieces[i * FIELDS + 1]!) - Math.max(0, pieces[i * FIELDS]!));
   return air / duration;
 }

@@ -1,48 +1,41 @@
-import type { Side } from '../body/roles';
-import type { FlightTrack } from './flight';
+import type { Style } from '../gait/style';
+import type { Placement } from '../math/placement';
+import type { TimeTrack } from './along';
+import type { FlightTrack, Interval } from './flight';
+import type { Foothold } from './foothold';
 import type { PendulumTrack } from './pendulum';
 
 /**
- * One placing of a foot. Position: the point of the ground under the ankle while the sole is flat, metres; heading in
- * radians about Y; times in seconds. Pitches in radians, toes up positive.
- */
-export interface Foothold {
-  readonly side: Side;
-  readonly x: number;
-  readonly y: number;
-  readonly z: number;
-  readonly heading: number;
-  readonly landing: number;
-  readonly leaving: number;
-  readonly landingPitch: number;
-  readonly leavingPitch: number;
-  readonly standingPitch: number;
-  /** Time from landing until the sole is flat, and from the heel's leaving until lift-off, s. */
-  readonly flatAfter: number;
-  readonly riseFor: number;
-}
-
-/**
- * Footholds in time and the travel of the body over them: all that the solver needs to know of where and when. A cycle's
- * schedule is periodic (t wraps at `duration`), a plan's is finite (t is clamped).
+ * Footholds in time and the travel of the body over them: all that aiming needs to know of where and when. Made by `plan`.
+ * A schedule that repeats describes one round, [0, duration); what comes before and after it is the same, moved by `repeat`.
  */
 export interface Schedule {
-  readonly periodic: boolean;
-  /** Length in seconds: one stride of a cycle, or the whole plan. */
+  /** Length in seconds: one stride of a cycle, or the whole walk. */
   readonly duration: number;
+  /** What one round adds to where the figure is; null for a walk that starts and ends standing. */
+  readonly repeat: Placement | null;
   readonly strideTime: number;
-  /** Gait phase at t = 0; phase(t) = phaseStart + t / strideTime. */
+  /** Strides walked at t = 0 (a left landing is a whole number): strides(t) = phaseStart + t / strideTime. */
   readonly phaseStart: number;
-  /** Per side, ascending in time, reaching past both ends of the duration. */
+  /** Per side, ascending in time; those of a repeating schedule land in [0, duration). */
   readonly footholds: readonly [readonly Foothold[], readonly Foothold[]];
-  /** Travel of the root, m. */
-  readonly travelX: PendulumTrack;
-  readonly travelZ: PendulumTrack;
-  /** Pendulum of the sideways weight shift around the travel, along (swayAxisX, swayAxisZ), m. */
+  /** Travel of the root over the ground, and the shift of the body from it towards the standing foot, m. */
+  readonly travel: PendulumTrack;
   readonly sway: PendulumTrack;
-  readonly swayAxisX: number;
-  readonly swayAxisZ: number;
+  /** Heading of the root, rad. */
+  readonly heading: TimeTrack;
+  /** Height of the ground the body refers to, m. */
+  readonly level: TimeTrack;
+  /** Merged times of support, reaching past both ends of a round. */
+  readonly support: readonly Interval[];
   readonly flight: FlightTrack;
-  /** Speed at which the gait's amounts are full, m/s; 0 = always full. */
+  /** Styles that are mixed: in full swing, and standing. */
+  readonly styles: readonly [full: Style, standing: Style];
+  /** Speed at which the full style has all the say, m/s; 0: it always has. */
   readonly fullSpeed: number;
+  /** Share of the full style's swings over time, 0 … 1. */
+  readonly amount: TimeTrack;
+  /** Directions of travel and of the hips against the facing, rad. */
+  readonly travelAngle: number;
+  readonly hipsAngle: number;
 }

@@ -2,8 +2,6 @@ import type { Body } from '../body/body';
 import { SIDES } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { createArmRoom } from '../body/trunk';
-import type { GaitSpec } from '../gait/spec';
-import type { Schedule } from '../schedule/schedule';
 import { armLengths } from './hold';
 
 /** Moments of a stride looked at, and rounds of taking the arms out. */
@@ -14,18 +12,17 @@ const MOST_OUT_RAD = 0.9;
 const GOOD_M = 5e-4;
 
 /**
- * Takes each arm out from the body, by one angle for the whole stride, until it keeps its clearance; writes the angles to
- * `extraOut`. Returns the room (m) that is still missing. `solve` must read `extraOut`.
+ * Takes each arm out from the body, by one angle for the whole stride of `duration` s, until it keeps its clearance (m);
+ * writes the angles to `armsOut`, which `solve` must read. Returns the room (m) that is still missing.
  */
 export function clearArms(
   body: Body,
-  sides: readonly [GaitSpec, GaitSpec],
-  schedule: Schedule,
-  extraOut: [number, number],
-  solve: (t: number, out: Float64Array, at: number) => void,
+  clearance: readonly [number, number],
+  duration: number,
+  armsOut: Float64Array,
+  solve: (t: number, out: Float64Array) => void,
 ): number {
-  const wanted = sides.map((s) => s.arms.clearance);
-  if (!schedule.periodic || !wanted.some((w) => w > 0)) return 0;
+  if (!clearance.some((w) => w > 0)) return 0;
   const pose = new Float64Array(poseSize(body.skeleton));
   const world = createWorldPose(body.skeleton);
   const roomOf = createArmRoom(body);
@@ -34,13 +31,13 @@ export function clearArms(
   for (let round = 0; round < ROUNDS; round++) {
     missing.fill(0);
     for (let i = 0; i < MOMENTS; i++) {
-      solve((schedule.duration * i) / MOMENTS, pose, 0);
+      solve((duration * i) / MOMENTS, pose);
       forwardKinematics(body.skeleton, pose, 0, world);
-      for (const side of SIDES) missing[side] = Math.max(missing[side]!, wanted[side]! - roomOf(world, side));
+      for (const side of SIDES) missing[side] = Math.max(missing[side]!, clearance[side] - roomOf(world, side));
     }
     if (missing[0]! <= GOOD_M && missing[1]! <= GOOD_M) return 0;
     for (const side of SIDES)
-      if (missing[side]! > GOOD_M) extraOut[side] = Math.min(MOST_OUT_RAD, extraOut[side] + (1.15 * missing[side]!) / (0.5 * (upper + fore)));
+      if (missing[side]! > GOOD_M) armsOut[side] = Math.min(MOST_OUT_RAD, armsOut[side]! + (1.15 * missing[side]!) / (0.5 * (upper + fore)));
   }
   return Math.max(0, missing[0]!, missing[1]!);
 }

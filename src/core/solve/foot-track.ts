@@ -1,88 +1,152 @@
-import type { Sole } from '../body/body';
 import type { Side } from '../body/roles';
-import type { GaitSpec } from '../gait/spec';
+import type { Sole } from '../body/sole';
 import type { Ground } from '../ground/ground';
+import { composePoint, createPlacement, inversePlacement, type Placement } from '../math/placement';
 import { seekIndex } from '../math/seek';
-import type { Foothold } from '../schedule/schedule';
-import { FOOT_SIZE } from './foot-state';
-import type { RolledFoot } from './rocker';
-import { createStance, evaluateStance, type Demand, type Stance } from './stance';
+import type { Foothold } from '../schedule/foothold';
+import { FOOT, FOOT_SIZE } from './foot-state';
+import { rollFoot } from './rocker';
+import { soleAxes } from './sole-frame';
+import { createStance, evaluateStance, readPitch, type Demand, type Stance } from './stance';
 import { createSwing, evaluateSwing, type Swing } from './swing';
+import { FOOT_TARGET } from './targets';
 
-/** One foot through a schedule: stances and the swings between them. */
+/** One foot through a schedule: stances and the swings between them, each prepared when it is first asked for. */
 export interface FootTrack {
   readonly side: Side;
-  readonly sole: Sole;
-  readonly landings: Float64Array;
-  readonly leavings: Float64Array;
-  readonly stances: readonly Stance[];
-  /** swings[i] leads from stance i to stance i + 1. */
-  readonly swings: readonly Swing[];
-  readonly scratch: RolledFoot;
+  readonly holds: readonly Foothold[];
+  /** Prepared stance of foothold i. */
+  stance(i: number): Stance;
+  /** Prepared swing from foothold i to the next (the first of the next round after the last). */
+  swing(i: number): Swing;
+  /** Writes FOOT_TARGET numbers at clock[c] seconds, inside one round, to out[o..]. Allocates nothing once prepared. */
+  aim(clock: Float64Array, c: number, out: Float64Array, o: number): void;
+}
+
+/** What the tracks of both feet share. */
+export interface FootGround {
+  readonly ground: Ground;
+  readonly duration: number;
+  /** What a round adds, or null for a walk that does not repeat. */
+  readonly repeat: Placement | null;
 }
 
 /** Step (s) of the one-sided differences that give a stance's end velocities. */
 const RATE_STEP_S = 1e-5;
 
-/** Prepares the footholds of one side that matter between `from` and `to` seconds. `period`: holds a stride of a cycle on level ground, else 0. */
-export function createFootTrack(
-  sole: Sole,
-  gait: GaitSpec,
-  ground: Ground,
-  holds: readonly Foothold[],
-  from: number,
-  to: number,
-  strideLength: number,
-  demand: (t: number, out: Demand) => void,
-  period = 0,
-): FootTrack {
-  // Keep the last foothold landed before `from`, all inside, and the first landing after `to`.
-  const first = Math.max(0, holds.filter((h) => h.landing <= from).length - 1);
-  const count = Math.min(holds.length, holds.filter((h) => h.landing <= to).length + 1) - first;
-  const kept = holds.slice(first, first + count);
-  // Contacts of a cycle repeat every stride: what was found for one holds for its like, `period` holds on.
-  const stances: Stance[] = [];
-  for (const [i, hold] of kept.entries()) stances.push(createStance(sole, hold, gait.feet.toeBend, demand, period > 0 ? stances[i - period] : undefined));
-  const scratch: RolledFoot = { forward: 0, height: 0, bend: 0 };
-  const swings: Swing[] = [];
-  for (const [i, next] of stances.slice(1).entries()) {
-    const before = stances[i]!;
-    const length = Math.hypot(next.hold.x - before.hold.x, next.hold.z - before.hold.z);
-    const share = strideLength > 0 ? Math.min(1, length / strideLength) : 1;
-    const leave = boundary(sole, before, before.hold.leaving, -RATE_STEP_S, scratch);
-    const land = boundary(sole, next, next.hold.landing, RATE_STEP_S, scratch);
-    const ends = { from: before.hold.leaving, to: next.hold.landing, start: leave.state, startRate: leave.rate, end: land.state, endRate: land.rate };
-    swings.push(createSwing(sole, kept[0]!.side, gait, ground, ends, share, period > 0 ? swings[i - period] : undefined));
+/** The track of one side over `holds`, ascending in time; `demand` says where its hip wants to be. */
+export function createFootTrack(side: Side, sole: Sole, holds: readonly Foothold[], { ground, duration, repeat }: FootGround, demand: Demand): FootTrack {
+  if (holds.length === 0) throw new RangeError('createFootTrack: a foot needs at least one foothold');
+  const landings = Float64Array.from(holds, (h) => h.landing);
+  const stances: (Stance | undefined)[] = holds.map(() => undefined);
+  const swings: (Swing | undefined)[] = holds.map(() => undefined);
+  const back = createPlacement();
+  if (repeat) inversePlacement(back, 0, repeat, 0);
+  const local = new Float64Array(1);
+  const state = new Float64Array(FOOT_SIZE);
+  const rolled = new Float64Array(4);
+  const axes = new Float64Array(6);
+
+  const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, demand));
+
+  function swing(i: number): Swing {
+    const known = swings[i];
+    if (known) return known;
+    const around = i + 1 === holds.length;
+    const before = stance(i),
+      after = stance(around ? 0 : i + 1);
+    const leave = boundary(sole, before, before.hold.leaving, -RATE_STEP_S);
+    const land = boundary(sole, after, after.hold.landing, RATE_STEP_S);
+    if (around) placeState(land.state, land.rate, repeat!);
+    const to = after.hold.landing + (around ? duration : 0);
+    const { swing: style } = after.hold;
+    const end = createPlacement(after.hold.x, after.hold.y, after.hold.z);
+    if (around) composePoint(end, 0, repeat!, 0, end, 0);
+    const length = Math.hypot(end[0]! - before.hold.x, end[2]! - before.hold.z);
+    const share = style.stride > 0 ? Math.min(1, length / style.stride) : 1;
+    const ends = { from: before.hold.leaving, to, start: leave.state, startRate: leave.rate, end: land.state, endRate: land.rate };
+    return (swings[i] = createSwing(sole, side, style, ground, ends, share));
   }
+
   return {
-    side: kept[0]!.side,
-    sole,
-    stances,
-    swings,
-    scratch,
-    landings: Float64Array.from(kept, (h) => h.landing),
-    leavings: Float64Array.from(kept, (h) => h.leaving),
+    side,
+    holds,
+    stance,
+    swing,
+    aim(clock, c, out, o) {
+      const t = clock[c]!;
+      let i = seekIndex(landings, landings.length, t);
+      let earlier = false;
+      local[0] = t;
+      if (t < landings[0]! && repeat) {
+        // What it does before its first landing it did at the end of the round before.
+        i = holds.length - 1;
+        local[0] = t + duration;
+        earlier = true;
+      }
+      const hold = holds[i]!;
+      if (local[0]! <= hold.leaving || (i + 1 === holds.length && !repeat)) {
+        readPitch(stance(i), local, 0, out, o + FOOT_TARGET.pitch);
+        out[o + FOOT_TARGET.x] = hold.x;
+        out[o + FOOT_TARGET.y] = hold.y;
+        out[o + FOOT_TARGET.z] = hold.z;
+        out[o + FOOT_TARGET.heading] = hold.heading;
+        out[o + FOOT_TARGET.slopeX] = hold.slopeX;
+        out[o + FOOT_TARGET.slopeZ] = hold.slopeZ;
+        out[o + FOOT_TARGET.roll] = 0;
+        out[o + FOOT_TARGET.planted] = 1;
+      } else {
+        evaluateSwing(swing(i), local, 0, state, 0);
+        rolled[0] = state[FOOT.pitch]!;
+        rolled[1] = state[FOOT.bend]!;
+        rollFoot(sole, rolled, 0, rolled, 2);
+        soleAxes(state, FOOT.heading, axes, 0);
+        out[o + FOOT_TARGET.x] = state[FOOT.x]! - axes[0]! * rolled[2]! - axes[3]! * rolled[3]!;
+        out[o + FOOT_TARGET.y] = state[FOOT.y]! - axes[1]! * rolled[2]! - axes[4]! * rolled[3]!;
+        out[o + FOOT_TARGET.z] = state[FOOT.z]! - axes[2]! * rolled[2]! - axes[5]! * rolled[3]!;
+        out[o + FOOT_TARGET.heading] = state[FOOT.heading]!;
+        out[o + FOOT_TARGET.slopeX] = state[FOOT.slopeX]!;
+        out[o + FOOT_TARGET.slopeZ] = state[FOOT.slopeZ]!;
+        out[o + FOOT_TARGET.pitch] = state[FOOT.pitch]!;
+        out[o + FOOT_TARGET.bend] = state[FOOT.bend]!;
+        out[o + FOOT_TARGET.roll] = state[FOOT.roll]!;
+        out[o + FOOT_TARGET.planted] = 0;
+      }
+      if (!earlier) return;
+      composePoint(out, o, back, 0, out, o);
+      out[o + FOOT_TARGET.heading] = out[o + FOOT_TARGET.heading]! + back[3]!;
+      turnSlope(out, o + FOOT_TARGET.slopeX, back[3]!);
+    },
   };
 }
 
-function boundary(sole: Sole, stance: Stance, t: number, step: number, scratch: RolledFoot) {
-  const state = new Float64Array(FOOT_SIZE);
-  const near = new Float64Array(FOOT_SIZE);
-  const far = new Float64Array(FOOT_SIZE);
-  evaluateStance(sole, stance, t, state, 0, scratch);
-  evaluateStance(sole, stance, t + step, near, 0, scratch);
-  evaluateStance(sole, stance, t + 2 * step, far, 0, scratch);
-  // Second-order one-sided difference: exact enough that the foot shows no kick.
-  return { state, rate: state.map((v, k) => (-3 * v + 4 * near[k]! - far[k]!) / (2 * step)) };
+/** Turns a slope (rise along x, along z) by `yaw` rad. */
+function turnSlope(out: Float64Array, o: number, yaw: number): void {
+  const s = Math.sin(yaw),
+    c = Math.cos(yaw);
+  const gx = out[o]!,
+    gz = out[o + 1]!;
+  out[o] = c * gx + s * gz;
+  out[o + 1] = -s * gx + c * gz;
 }
 
-/** Foot state at `t`, written to out[at..]; returns whether the foot stands. Allocates nothing. */
-export function evaluateFoot(track: FootTrack, t: number, out: Float64Array, at: number): boolean {
-  const i = seekIndex(track.landings, track.landings.length, t);
-  if (t <= track.leavings[i]! || i >= track.swings.length) {
-    evaluateStance(track.sole, track.stances[i]!, t, out, at, track.scratch);
-    return true;
-  }
-  evaluateSwing(track.swings[i]!, t, out, at);
-  return false;
+/** Moves a state and its rates by a placement. */
+function placeState(state: Float64Array, rate: Float64Array, by: Placement): void {
+  composePoint(state, FOOT.x, by, 0, state, FOOT.x);
+  composePoint(rate, FOOT.x, createPlacement(0, 0, 0, by[3]), 0, rate, FOOT.x);
+  state[FOOT.heading] = state[FOOT.heading]! + by[3]!;
+  turnSlope(state, FOOT.slopeX, by[3]!);
+}
+
+/** State and rates of a stance at one of its ends; `step` (s) points into it. */
+function boundary(sole: Sole, stance: Stance, t: number, step: number): { state: Float64Array; rate: Float64Array } {
+  const clock = Float64Array.of(t, t + step, t + 2 * step);
+  const scratch = new Float64Array(4);
+  const [state, near, far] = [0, 1, 2].map((c) => {
+    const found = new Float64Array(FOOT_SIZE);
+    evaluateStance(sole, stance, clock, c, found, 0, scratch);
+    return found;
+  }) as [Float64Array, Float64Array, Float64Array];
+  // Second-order one-sided difference: exact enough that the foot shows no kick.
+  return { state, rate: state.map((v, k) => (-3 * v + 4 * near[k]! - far[k]!) / (2 * step)) };
 }

@@ -7,6 +7,12 @@ import { multiplyConjugate, setAxis, setFromAxes, setIdentity, type Numbers } fr
 /** Largest share of the arm's length a held hand may be away: the elbow keeps a little bend. */
 const MOST_STRETCH = 0.995;
 
+/** Where the hand's palm is along the hand, as a part of stature. */
+const PALM_SHARE = 0.045;
+
+/** Distance from the wrist to the middle of the palm, m. */
+export const palmLength = (body: Body): number => PALM_SHARE * body.spec.stature;
+
 /** Lengths of a body's arm, m. */
 export function armLengths(body: Body): { upper: number; fore: number } {
   const { offsets } = body.skeleton;
@@ -16,7 +22,7 @@ export function armLengths(body: Body): { upper: number; fore: number } {
 
 /**
  * Brings one wrist to `target` (x, y, z, m, world) by the exact two-bone solve, elbow down, out and back of the facing. `world` is the
- * forward kinematics of the pose so far; writes the local rotations of upper arm, forearm and hand. Returns by how much
+ * forward kinematics of the pose so far; writes the local rotations of upper arm, forearm and hand to out[0..11]. Returns by how much
  * (m) the target lies out of reach; then the arm points at it. Allocates nothing.
  */
 export function holdHand(
@@ -25,8 +31,7 @@ export function holdHand(
   side: Side,
   target: Float64Array,
   facing: number,
-  pose: Numbers,
-  quats: number,
+  out: Numbers,
   scratch: Float64Array,
 ): number {
   const sign = side === 0 ? 1 : -1;
@@ -67,9 +72,8 @@ export function holdHand(
     zy = uy * sa - py * ca,
     zz = uz * sa - pz * ca;
   setFromAxes(scratch, 0, xx, xy, xz, zy * xz - zz * xy, zz * xx - zx * xz, zx * xy - zy * xx);
-  const local = quats + joint * 4;
-  multiplyConjugate(pose, local + 4, world.rotations, joint * 4, scratch, 0);
-  setAxis(pose, local + 8, 1, -sign * elbow);
-  setIdentity(pose, local + 12);
+  multiplyConjugate(out, 0, world.rotations, joint * 4, scratch, 0);
+  setAxis(out, 4, 1, -sign * elbow);
+  setIdentity(out, 8);
   return span - d;
 }

@@ -1,38 +1,32 @@
-import type { Body } from '../body/body';
+import type { LegMeasures } from '../body/legs';
 import { acosClamped } from '../math/scalar';
-import { multiplyAxis, setFromAxes } from '../math/quaternion';
+import { multiplyAxisFrom, setFromAxes } from '../math/quaternion';
 
 /** The knee closes at most to this interior angle (rad): about 150° of flexion. */
 const TIGHTEST_INTERIOR_RAD = Math.PI - 2.62;
 
-/** Largest and smallest hip-ankle distance (m) for a knee that never opens past `straightest` radians of bend. */
-export function legReach(thigh: number, shank: number, straightest: number): { longest: number; shortest: number } {
-  const span = (interior: number) => Math.sqrt(thigh * thigh + shank * shank - 2 * thigh * shank * Math.cos(interior));
-  return { longest: span(Math.PI - straightest), shortest: span(TIGHTEST_INTERIOR_RAD) };
-}
+const spanOf = ({ thigh, shank }: LegMeasures, interior: number): number => Math.sqrt(thigh * thigh + shank * shank - 2 * thigh * shank * Math.cos(interior));
 
-/** What the last leg solved did: how far the target lay outside reach, m (positive: too far, negative: too near). */
-export interface LegResult {
-  missed: number;
-  knee: number;
-}
+/** Hip-ankle distance (m) of a leg whose knee never opens past `straightest` radians of bend. */
+export const longestReach = (leg: LegMeasures, straightest: number): number => spanOf(leg, Math.PI - straightest);
+/** Hip-ankle distance (m) of a leg folded as far as it goes. */
+export const shortestReach = (leg: LegMeasures): number => spanOf(leg, TIGHTEST_INTERIOR_RAD);
+
+/** Numbers `solveLeg` reads: hip xyz, ankle xyz (m, world), heading of the knee (rad), longest and shortest reach (m). */
+export const LEG_INPUT = { hip: 0, ankle: 3, pole: 6, longest: 7, shortest: 8 } as const;
+export const LEG_INPUT_SIZE = 9;
+/** Numbers it writes: world orientations of thigh and shank, how far (m) the target lay outside reach (positive: too far, negative: too near), knee bend (rad). */
+export const LEG_OUTPUT = { thigh: 0, shank: 4, missed: 8, knee: 9 } as const;
+export const LEG_OUTPUT_SIZE = 10;
 
 /**
- * Exact two-bone leg. Hip and ankle are world positions (m) in `points` [hip xyz, ankle xyz]; `pole` is the heading (rad)
- * of the knee. Writes world orientations of thigh to out[0..3] and shank to out[4..7]. Knee bend in radians in `result`.
- * Out of reach, the leg points at the target with its nearest allowed knee.
+ * Exact two-bone leg: reads LEG_INPUT, writes LEG_OUTPUT. Out of reach, the leg points at the target with its nearest
+ * allowed knee. Allocates nothing.
  */
-export function solveLeg(
-  body: Body,
-  reach: { longest: number; shortest: number },
-  points: Float64Array,
-  pole: number,
-  out: Float64Array,
-  result: LegResult,
-): void {
-  let ux = points[3]! - points[0]!,
-    uy = points[4]! - points[1]!,
-    uz = points[5]! - points[2]!;
+export function solveLeg(leg: LegMeasures, input: Float64Array, out: Float64Array): void {
+  let ux = input[3]! - input[0]!,
+    uy = input[4]! - input[1]!,
+    uz = input[5]! - input[2]!;
   let span = Math.sqrt(ux * ux + uy * uy + uz * uz);
   if (!(span > 1e-9)) {
     ux = 0;
@@ -44,11 +38,14 @@ export function solveLeg(
     uy /= span;
     uz /= span;
   }
-  result.missed = span > reach.longest ? span - reach.longest : span < reach.shortest ? span - reach.shortest : 0;
-  const d = span - result.missed;
-  const a = body.thigh,
-    b = body.shank;
-  result.knee = Math.PI - acosClamped((a * a + b * b - d * d) / (2 * a * b));
+  const longest = input[7]!,
+    shortest = input[8]!,
+    pole = input[6]!;
+  const missed = span > longest ? span - longest : span < shortest ? span - shortest : 0;
+  const d = span - missed;
+  const a = leg.thigh,
+    b = leg.shank;
+  const knee = Math.PI - acosClamped((a * a + b * b - d * d) / (2 * a * b));
   const atHip = acosClamped((a * a + d * d - b * b) / (2 * a * d));
   // Hinge axis: the knee heading's left, made perpendicular to the leg.
   let nx = Math.cos(pole),
@@ -75,6 +72,8 @@ export function solveLeg(
     fz = ux * ny - uy * nx;
   const c = Math.cos(atHip),
     s = Math.sin(atHip);
-  setFromAxes(out, 0, nx, ny, nz, -(ux * c + fx * s), -(uy * c + fy * s), -(uz * c + fz * s));
-  multiplyAxis(out, 4, out, 0, 0, result.knee);
+  setFromAxes(out, LEG_OUTPUT.thigh, nx, ny, nz, -(ux * c + fx * s), -(uy * c + fy * s), -(uz * c + fz * s));
+  out[LEG_OUTPUT.missed] = missed;
+  out[LEG_OUTPUT.knee] = knee;
+  multiplyAxisFrom(out, LEG_OUTPUT.shank, out, LEG_OUTPUT.thigh, 0, out, LEG_OUTPUT.knee);
 }

@@ -1,16 +1,5 @@
-import type { Sole } from '../body/body';
+import type { Sole } from '../body/sole';
 import { softRamp } from '../math/scalar';
-
-/**
- * The foot's pose in its own vertical plane. Forward distance and height are metres from the foothold's ground point
- * (under the ankle of the flat foot); `pitch` and `bend` radians: pitch of the foot, toes up positive, and bend of the toes
- * against it, toes up positive.
- */
-export interface RolledFoot {
-  forward: number;
-  height: number;
-  bend: number;
-}
 
 /** Half the width (rad) over which the toes' bend gives way to the toe tip's pivot, so that the ankle keeps its velocity. */
 const TIP_BLEND_RAD = 0.12;
@@ -18,30 +7,34 @@ const TIP_BLEND_RAD = 0.12;
 /** How far the toes themselves have left the ground for a heel raised by `rise` radians: 0 until the bend limit nears. */
 export const toeTipPitch = (rise: number, toeBend: number): number => softRamp(rise - Math.max(toeBend, TIP_BLEND_RAD), TIP_BLEND_RAD);
 
+/** Bend (rad) of the toes against a foot of sole pitch `pitch` that rolls on the ground: 0 on the heel, then up to the limit. */
+export const rolledBend = (pitch: number, toeBend: number): number => (pitch >= 0 ? 0 : -pitch - toeTipPitch(-pitch, toeBend));
+
 /**
  * Where the ankle is while the sole rolls over its pivots: heel point (pitch > 0), flat (0), ball point with bending toes
- * (pitch < 0), toe tip once the bend limit `toeBend` (rad) is reached. Every pivot lies fixed on the ground by construction.
+ * (pitch < 0), toe tip once the toes bend no further. Every pivot lies fixed on the ground by construction. Reads pitch and
+ * bend (rad, toes up positive) at angles[i], angles[i + 1]; writes forward distance and height (m) from the point of the
+ * ground under the ankle of the flat foot to out[o], out[o + 1].
  */
-export function rollFoot(sole: Sole, pitch: number, toeBend: number, out: RolledFoot): void {
+export function rollFoot(sole: Sole, angles: Float64Array, i: number, out: Float64Array, o: number): void {
+  const pitch = angles[i]!;
   if (pitch >= 0) {
     const s = Math.sin(pitch),
       c = Math.cos(pitch);
-    out.forward = -sole.heelBack + sole.heelBack * c - sole.ankleHeight * s;
-    out.height = sole.heelBack * s + sole.ankleHeight * c;
-    out.bend = 0;
+    out[o] = -sole.heelBack + sole.heelBack * c - sole.ankleHeight * s;
+    out[o + 1] = sole.heelBack * s + sole.ankleHeight * c;
     return;
   }
   const rise = -pitch;
-  const tip = toeTipPitch(rise, toeBend);
+  const tip = rise - angles[i + 1]!;
   const toes = sole.tipAhead - sole.ballAhead;
   const st = Math.sin(tip),
     ct = Math.cos(tip);
   const sr = Math.sin(rise),
     cr = Math.cos(rise);
   const up = sole.ankleHeight - sole.toeJointHeight;
-  out.forward = sole.tipAhead - toes * ct + sole.toeJointHeight * st - sole.ballAhead * cr + up * sr;
-  out.height = toes * st + sole.toeJointHeight * ct + sole.ballAhead * sr + up * cr;
-  out.bend = rise - tip;
+  out[o] = sole.tipAhead - toes * ct + sole.toeJointHeight * st - sole.ballAhead * cr + up * sr;
+  out[o + 1] = toes * st + sole.toeJointHeight * ct + sole.ballAhead * sr + up * cr;
 }
 
 /**

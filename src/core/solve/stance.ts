@@ -1,9 +1,10 @@
-import type { Sole } from '../body/body';
-import { cubicHermite, monotoneTangents } from '../math/hermite';
+import type { Sole } from '../body/sole';
+import { monotoneTangents } from '../math/hermite';
 import { clamp, smoothMax, smoothstep } from '../math/scalar';
-import type { Foothold } from '../schedule/schedule';
+import type { Foothold } from '../schedule/foothold';
 import { FOOT } from './foot-state';
-import { rollFoot, type RolledFoot } from './rocker';
+import { rolledBend, rollFoot } from './rocker';
+import { soleAxes } from './sole-frame';
 
 /** Knots of the pitch over one stance. More do not change the picture; fewer blur where the heel leaves. */
 const KNOTS = 41;
@@ -11,19 +12,20 @@ const KNOTS = 41;
 const MOST_RISE_RAD = 1.35;
 /** Sharpness (1/rad) with which a needed rise takes over from the styled one. */
 const RISE_SHARPNESS = 30;
-/** Where the wished hip joint is, m world, and how long the leg may be: what a stance foot has to serve. */
-export interface Demand {
-  x: number;
-  y: number;
-  z: number;
-  reach: number;
-}
+
+/** Where the wished hip joint is (x, y, z, m, world) and how long the leg may be (m): what a stance foot has to serve. */
+export const DEMAND = { x: 0, y: 1, z: 2, reach: 3 } as const;
+export const DEMAND_SIZE = 4;
+/** Writes the demand at clock[0] seconds to out[0 .. DEMAND_SIZE). */
+export type Demand = (clock: Float64Array, out: Float64Array) => void;
 
 export interface Stance {
   readonly hold: Foothold;
+  /** Sole pitch at KNOTS even times, and its tangents per interval. */
   readonly values: Float64Array;
   readonly tangents: Float64Array;
-  readonly toeBend: number;
+  /** Forward and up of the foothold's frame. */
+  readonly axes: Float64Array;
 }
 
 /** Sole pitch by style alone at `t` seconds: landing pitch to flat, flat, heel rising to the leaving pitch. */
@@ -36,35 +38,44 @@ function styledPitch(hold: Foothold, t: number): number {
 
 /**
  * Prepares one foothold: its pitch over time, with the heel rising as much earlier as the trailing leg needs to reach the
- * wished hips. `demand(t)` gives that wish. A stance `like` it from another stride has the same pitch.
+ * wished hips.
  */
-export function createStance(sole: Sole, hold: Foothold, toeBend: number, demand: (t: number, out: Demand) => void, like?: Stance): Stance {
-  if (like) return { ...like, hold };
+export function createStance(sole: Sole, hold: Foothold, demand: Demand): Stance {
   const values = new Float64Array(KNOTS);
   const tangents = new Float64Array(KNOTS);
-  const want: Demand = { x: 0, y: 0, z: 0, reach: 0 };
-  const sh = Math.sin(hold.heading),
-    ch = Math.cos(hold.heading);
+  const axes = new Float64Array(6);
+  soleAxes([hold.heading, hold.slopeX, hold.slopeZ], 0, axes, 0);
+  const [fx, fy, fz, ux, uy, uz] = axes as unknown as [number, number, number, number, number, number];
+  const lx = uy * fz - uz * fy,
+    ly = uz * fx - ux * fz,
+    lz = ux * fy - uy * fx;
+  const clock = new Float64Array(1);
+  const want = new Float64Array(DEMAND_SIZE);
+  const search = new Search(sole, hold.toeBend);
   for (let k = 0; k < KNOTS; k++) {
-    const t = hold.landing + ((hold.leaving - hold.landing) * k) / (KNOTS - 1);
-    const styled = styledPitch(hold, t);
-    demand(t, want);
-    const forward = (want.x - hold.x) * sh + (want.z - hold.z) * ch;
-    const across = (want.x - hold.x) * ch - (want.z - hold.z) * sh;
-    // Rising helps only a foot that the hips have passed.
-    const gate = smoothstep(0, 0.25 * want.reach, forward);
+    clock[0] = hold.landing + ((hold.leaving - hold.landing) * k) / (KNOTS - 1);
+    const styled = styledPitch(hold, clock[0]!);
     values[k] = styled;
-    if (gate > 0 && styled <= 0) {
-      const need = neededRise(sole, toeBend, forward, want.y - hold.y, Math.sqrt(Math.max(1e-6, want.reach ** 2 - across ** 2)));
-      const rise = smoothMax(-styled, need, RISE_SHARPNESS);
-      const extra = Math.min(Math.max(rise, -styled), Math.max(MOST_RISE_RAD, -styled)) + styled;
-      // What smoothing adds where nothing is needed must not lift a flat sole.
-      const quiet = smoothstep(-0.12, 0, need + styled);
-      values[k] = styled - extra * gate * quiet;
-    }
+    if (styled > 0) continue;
+    demand(clock, want);
+    const dx = want[DEMAND.x]! - hold.x,
+      dy = want[DEMAND.y]! - hold.y,
+      dz = want[DEMAND.z]! - hold.z;
+    const reach = want[DEMAND.reach]!;
+    const forward = dx * fx + dy * fy + dz * fz;
+    // Rising helps only a foot that the hips have passed.
+    const gate = smoothstep(0, 0.25 * reach, forward);
+    if (!(gate > 0)) continue;
+    const across = dx * lx + dy * ly + dz * lz;
+    const need = search.neededRise(forward, dx * ux + dy * uy + dz * uz, Math.sqrt(Math.max(1e-6, reach ** 2 - across ** 2)));
+    const rise = smoothMax(-styled, need, RISE_SHARPNESS);
+    const extra = Math.min(Math.max(rise, -styled), Math.max(MOST_RISE_RAD, -styled)) + styled;
+    // What smoothing adds where nothing is needed must not lift a flat sole.
+    const quiet = smoothstep(-0.12, 0, need + styled);
+    values[k] = styled - extra * gate * quiet;
   }
   monotoneTangents(values, 0, KNOTS, tangents);
-  return { hold, values, tangents, toeBend };
+  return { hold, values, tangents, axes };
 }
 
 /** When the search for a needed rise is close enough: rad, m; and the most rounds it takes. */
@@ -72,51 +83,79 @@ const RISE_EPS_RAD = 5e-6;
 const GAP_EPS_M = 1e-7;
 const MOST_ROUNDS = 24;
 
-const rolled: RolledFoot = { forward: 0, height: 0, bend: 0 };
+/** Looks for the smallest heel rise that lets a leg reach. */
+class Search {
+  private readonly angles = new Float64Array(2);
+  private readonly rolled = new Float64Array(2);
 
-/** Smallest heel rise (rad) that brings the ankle within `reach` of a hip at (forward, up); negative where there is slack. */
-function neededRise(sole: Sole, toeBend: number, forward: number, up: number, reach: number): number {
-  const gap = (rise: number): number => {
-    rollFoot(sole, -rise, toeBend, rolled);
-    return Math.hypot(forward - rolled.forward, up - rolled.height) - reach;
-  };
-  const flat = gap(0);
-  if (flat <= 0) return flat / sole.ballAhead;
-  let lo = 0,
-    hi = MOST_RISE_RAD,
-    atLo = flat,
-    atHi = gap(hi);
-  if (atHi > 0) return hi;
-  // Regula falsi, Illinois variant: the end that stays has its value halved, so that both ends close in.
-  for (let i = 0; i < MOST_ROUNDS && hi - lo > RISE_EPS_RAD; i++) {
-    const mid = (lo * atHi - hi * atLo) / (atHi - atLo);
-    const found = gap(mid);
-    if (Math.abs(found) < GAP_EPS_M) return mid;
-    if (found > 0) {
-      lo = mid;
-      atLo = found;
-      atHi /= 2;
-    } else {
-      hi = mid;
-      atHi = found;
-      atLo /= 2;
-    }
+  constructor(
+    private readonly sole: Sole,
+    private readonly toeBend: number,
+  ) {}
+
+  private gap(rise: number, forward: number, up: number, reach: number): number {
+    this.angles[0] = -rise;
+    this.angles[1] = rolledBend(-rise, this.toeBend);
+    rollFoot(this.sole, this.angles, 0, this.rolled, 0);
+    return Math.hypot(forward - this.rolled[0]!, up - this.rolled[1]!) - reach;
   }
-  return (lo + hi) / 2;
+
+  /** Smallest rise (rad) that brings the ankle within `reach` of a hip at (forward, up); negative where there is slack. */
+  neededRise(forward: number, up: number, reach: number): number {
+    const flat = this.gap(0, forward, up, reach);
+    if (flat <= 0) return flat / this.sole.ballAhead;
+    let lo = 0,
+      hi = MOST_RISE_RAD,
+      atLo = flat,
+      atHi = this.gap(hi, forward, up, reach);
+    if (atHi > 0) return hi;
+    // Regula falsi, Illinois variant: the end that stays has its value halved, so that both ends close in.
+    for (let i = 0; i < MOST_ROUNDS && hi - lo > RISE_EPS_RAD; i++) {
+      const mid = (lo * atHi - hi * atLo) / (atHi - atLo);
+      const found = this.gap(mid, forward, up, reach);
+      if (Math.abs(found) < GAP_EPS_M) return mid;
+      if (found > 0) {
+        lo = mid;
+        atLo = found;
+        atHi /= 2;
+      } else {
+        hi = mid;
+        atHi = found;
+        atLo /= 2;
+      }
+    }
+    return (lo + hi) / 2;
+  }
 }
 
-/** Foot state at `t` inside the stance, written to out[at..]. */
-export function evaluateStance(sole: Sole, stance: Stance, t: number, out: Float64Array, at: number, scratch: RolledFoot): void {
-  const { hold, values, tangents } = stance;
-  const s = clamp((t - hold.landing) / (hold.leaving - hold.landing), 0, 1) * (KNOTS - 1);
+/** Sole pitch (rad) at clock[c] seconds inside the stance, and the bend that goes with it, to out[o], out[o + 1]. */
+export function readPitch({ hold, values, tangents }: Stance, clock: Float64Array, c: number, out: Float64Array, o: number): void {
+  const s = clamp((clock[c]! - hold.landing) / (hold.leaving - hold.landing), 0, 1) * (KNOTS - 1);
   const i = Math.min(KNOTS - 2, Math.floor(s));
-  const pitch = cubicHermite(values[i]!, tangents[i]!, values[i + 1]!, tangents[i + 1]!, s - i);
-  rollFoot(sole, pitch, stance.toeBend, scratch);
-  out[at + FOOT.x] = hold.x + Math.sin(hold.heading) * scratch.forward;
-  out[at + FOOT.y] = hold.y + scratch.height;
-  out[at + FOOT.z] = hold.z + Math.cos(hold.heading) * scratch.forward;
-  out[at + FOOT.pitch] = pitch;
-  out[at + FOOT.bend] = scratch.bend;
-  out[at + FOOT.heading] = hold.heading;
-  out[at + FOOT.roll] = 0;
+  const u = s - i;
+  const p0 = values[i]!,
+    m0 = tangents[i]!,
+    d = values[i + 1]! - p0,
+    m1 = tangents[i + 1]!;
+  const pitch = p0 + u * (m0 + u * (3 * d - 2 * m0 - m1 + u * (m0 + m1 - 2 * d)));
+  out[o] = pitch;
+  out[o + 1] = rolledBend(pitch, hold.toeBend);
+}
+
+/** Foot state (FOOT_SIZE numbers) at clock[c] seconds inside the stance, to out[o..]; `scratch` holds four numbers. */
+export function evaluateStance(sole: Sole, stance: Stance, clock: Float64Array, c: number, out: Float64Array, o: number, scratch: Float64Array): void {
+  const { hold, axes } = stance;
+  readPitch(stance, clock, c, scratch, 0);
+  rollFoot(sole, scratch, 0, scratch, 2);
+  const forward = scratch[2]!,
+    up = scratch[3]!;
+  out[o + FOOT.x] = hold.x + axes[0]! * forward + axes[3]! * up;
+  out[o + FOOT.y] = hold.y + axes[1]! * forward + axes[4]! * up;
+  out[o + FOOT.z] = hold.z + axes[2]! * forward + axes[5]! * up;
+  out[o + FOOT.pitch] = scratch[0]!;
+  out[o + FOOT.bend] = scratch[1]!;
+  out[o + FOOT.heading] = hold.heading;
+  out[o + FOOT.slopeX] = hold.slopeX;
+  out[o + FOOT.slopeZ] = hold.slopeZ;
+  out[o + FOOT.roll] = 0;
 }

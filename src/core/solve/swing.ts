@@ -1,21 +1,18 @@
-import type { Sole } from '../body/body';
 import type { Side } from '../body/roles';
-import type { GaitSpec } from '../gait/spec';
+import type { Sole } from '../body/sole';
 import type { Ground } from '../ground/ground';
-import { quinticHermite } from '../math/hermite';
 import { wrapAngle } from '../math/scalar';
+import type { SwingStyle } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
 import { solePoints } from './rocker';
+import { soleAxes } from './sole-frame';
 
 /** A foot's way from one foothold to the next: a quintic per number of its state, and a lift. */
 export interface Swing {
   readonly from: number;
   readonly duration: number;
-  /** States and their rates at both ends, FOOT_SIZE numbers each. */
-  readonly start: Float64Array;
-  readonly startRate: Float64Array;
-  readonly end: Float64Array;
-  readonly endRate: Float64Array;
+  /** Per number of the state: value and rate at the start, then the quintic's three further coefficients in u. */
+  readonly curves: Float64Array;
   /** Height of the styled bump, m, and its exponents. */
   readonly lift: number;
   readonly rising: number;
@@ -35,9 +32,12 @@ export interface Swing {
   readonly outZ: number;
 }
 
+const COEFFICIENTS = 5;
+
 export interface SwingEnds {
   readonly from: number;
   readonly to: number;
+  /** States and their rates at both ends, FOOT_SIZE numbers each. */
   readonly start: Float64Array;
   readonly startRate: Float64Array;
   readonly end: Float64Array;
@@ -47,33 +47,42 @@ export interface SwingEnds {
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
 const CHECKS = Array.from({ length: 40 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 40)) / 2);
 
-/**
- * Prepares a swing whose whole sole clears the ground by `feet.clearance` (less near its ends). `share` scales its lift. A
- * swing `like` it from another stride over the same ground is raised as much.
- */
-export function createSwing(sole: Sole, side: Side, gait: GaitSpec, ground: Ground, ends: SwingEnds, share: number, like?: Swing): Swing {
-  const { feet } = gait;
-  const p = feet.liftPeak;
+/** Prepares a swing whose whole sole clears the ground by the style's clearance (less near its ends). `share` scales its lift. */
+export function createSwing(sole: Sole, side: Side, style: SwingStyle, ground: Ground, ends: SwingEnds, share: number): Swing {
+  const p = style.liftPeak;
+  const duration = ends.to - ends.from;
   const heading = (ends.start[FOOT.heading]! + ends.end[FOOT.heading]!) / 2;
-  const out = (side === 0 ? 1 : -1) * feet.swingOut * share;
+  const out = (side === 0 ? 1 : -1) * style.swingOut * share;
   const swing: Swing = {
-    ...ends,
-    duration: ends.to - ends.from,
-    lift: feet.lift * share,
+    from: ends.from,
+    duration,
+    curves: quintics(ends, duration),
+    lift: style.lift * share,
     raised: 0,
     rising: p <= 0.5 ? 2 : (2 * p) / (1 - p),
     falling: p <= 0.5 ? (2 * (1 - p)) / p : 2,
-    ...dropOf(feet.landing * share, ends.to - ends.from),
-    roll: feet.roll * share,
-    bias: feet.swingBias,
-    pitchBias: feet.pitchBias,
+    ...dropOf(style.landing * share, duration),
+    roll: style.roll * share,
+    bias: style.swingBias,
+    pitchBias: style.pitchBias,
     outX: out * Math.cos(heading),
     outZ: -out * Math.sin(heading),
   };
-  // The shorter way round, so a heading of 179° meets −179° over 2°.
-  swing.end[FOOT.heading] = swing.start[FOOT.heading]! + wrapAngle(swing.end[FOOT.heading]! - swing.start[FOOT.heading]!);
-  swing.raised = like ? like.raised : missingHeight(sole, swing, ground, feet.clearance * share);
+  swing.raised = missingHeight(sole, swing, ground, style.clearance * share);
   return swing;
+}
+
+/** Quintics from (start, rate) to (end, rate) with zero acceleration at both ends, as p0 + a u + u³ (c3 + u (c4 + u c5)). */
+function quintics({ start, startRate, end, endRate }: SwingEnds, duration: number): Float64Array {
+  const curves = new Float64Array(FOOT_SIZE * COEFFICIENTS);
+  for (let k = 0; k < FOOT_SIZE; k++) {
+    // The shorter way round, so a heading of 179° meets −179° over 2°.
+    const d = k === FOOT.heading ? wrapAngle(end[k]! - start[k]!) : end[k]! - start[k]!,
+      a = startRate[k]! * duration,
+      b = endRate[k]! * duration;
+    curves.set([start[k]!, a, 10 * d - 6 * a - 4 * b, -15 * d + 8 * a + 7 * b, 6 * d - 3 * a - 3 * b], k * COEFFICIENTS);
+  }
+  return curves;
 }
 
 /** Time (s) over which a hard landing drops, and the largest part of the swing it may take. */
@@ -88,28 +97,27 @@ function dropOf(speed: number, duration: number): { wait: number; drop: number }
   return { drop, wait: (speed * drop * duration) / STEEPEST };
 }
 
-/** Height of the waiting foot: rises gently through the swing, peaks `drop` before its end. */
-function waiting({ wait, drop }: Swing, u: number): number {
-  const x = (1 - u) / drop;
-  const open = Math.min(1, u * 4);
-  return wait * x * x * Math.exp(2 - 2 * x) * open * open * (3 - 2 * open);
-}
-
 function missingHeight(sole: Sole, swing: Swing, ground: Ground, clearance: number): number {
   const state = new Float64Array(FOOT_SIZE);
+  const clock = new Float64Array(1);
   const points = new Float64Array(6);
+  const axes = new Float64Array(6);
   let missing = 0;
   for (const u of CHECKS) {
-    evaluateSwing(swing, swing.from + u * swing.duration, state, 0);
+    clock[0] = swing.from + u * swing.duration;
+    evaluateSwing(swing, clock, 0, state, 0);
     solePoints(sole, state[FOOT.pitch]!, state[FOOT.bend]!, points);
-    const sh = Math.sin(state[FOOT.heading]!),
-      ch = Math.cos(state[FOOT.heading]!);
+    soleAxes(state, FOOT.heading, axes, 0);
     const even = evenBump(u);
     // A rolled sole has its outer edge lower than its middle.
     const edge = (sole.breadth / 2) * Math.abs(Math.sin(state[FOOT.roll]!));
     for (let k = 0; k < 6; k += 2) {
-      const under = ground.height(state[FOOT.x]! + sh * points[k]!, state[FOOT.z]! + ch * points[k]!);
-      const short = clearance * even - (state[FOOT.y]! + points[k + 1]! - edge - under);
+      const forward = points[k]!,
+        up = points[k + 1]! - edge;
+      const x = state[FOOT.x]! + axes[0]! * forward + axes[3]! * up,
+        y = state[FOOT.y]! + axes[1]! * forward + axes[4]! * up,
+        z = state[FOOT.z]! + axes[2]! * forward + axes[5]! * up;
+      const short = clearance * even - (y - ground.height(x, z));
       if (short > 0) missing = Math.max(missing, short / even);
     }
   }
@@ -119,26 +127,33 @@ function missingHeight(sole: Sole, swing: Swing, ground: Ground, clearance: numb
 /** 0 at both ends, growing with the square of the time from them (as a sole's dip there does), 1 in the middle. */
 const evenBump = (u: number): number => 16 * u * u * (1 - u) * (1 - u);
 
-/** 0 and flat at both ends, 1 at the peak. */
-function bump({ rising: a, falling: b }: Swing, u: number): number {
-  const peak = a / (a + b);
-  return Math.pow(u / peak, a) * Math.pow((1 - u) / (1 - peak), b);
-}
-
-/** Foot state at `t` inside the swing, written to out[at..]. Position and pitch join the stances with equal velocity. */
-export function evaluateSwing(swing: Swing, t: number, out: Float64Array, at: number): void {
-  const { duration, start, startRate, end, endRate } = swing;
-  const u = Math.min(1, Math.max(0, (t - swing.from) / duration));
-  const v = evenBump(u);
+/** Foot state at clock[c] seconds inside the swing, to out[o..]. Position and pitch join the stances with equal velocity. */
+export function evaluateSwing(swing: Swing, clock: Float64Array, c: number, out: Float64Array, o: number): void {
+  const { curves } = swing;
+  const u = Math.min(1, Math.max(0, (clock[c]! - swing.from) / swing.duration));
+  const v = 16 * u * u * (1 - u) * (1 - u);
   // Early or late swing: a time warp with slope 1 at both ends keeps the joining velocities.
   const moved = u + 0.25 * swing.bias * v;
   const pitched = u + 0.25 * swing.pitchBias * v;
-  for (let k = 0; k < FOOT_SIZE; k++) {
+  for (let k = 0, i = 0; k < FOOT_SIZE; k++, i += COEFFICIENTS) {
     const w = k === FOOT.x || k === FOOT.z ? moved : k === FOOT.pitch || k === FOOT.bend ? pitched : u;
-    out[at + k] = quinticHermite(start[k]!, startRate[k]!, end[k]!, endRate[k]!, duration, w);
+    out[o + k] = curves[i]! + curves[i + 1]! * w + w * w * w * (curves[i + 2]! + w * (curves[i + 3]! + w * curves[i + 4]!));
   }
-  out[at + FOOT.y] = out[at + FOOT.y]! + (swing.lift > 0 ? swing.lift * bump(swing, u) : 0) + (swing.wait > 0 ? waiting(swing, u) : 0) + swing.raised * v;
-  out[at + FOOT.roll] = swing.roll * v;
-  out[at + FOOT.x] = out[at + FOOT.x]! + v * swing.outX;
-  out[at + FOOT.z] = out[at + FOOT.z]! + v * swing.outZ;
+  let high = swing.raised * v;
+  if (swing.lift > 0) {
+    // 0 and flat at both ends, 1 at the peak.
+    const { rising: a, falling: b } = swing;
+    const peak = a / (a + b);
+    high += swing.lift * Math.pow(u / peak, a) * Math.pow((1 - u) / (1 - peak), b);
+  }
+  if (swing.wait > 0) {
+    // The waiting foot rises gently through the swing and peaks `drop` before its end.
+    const x = (1 - u) / swing.drop;
+    const open = Math.min(1, u * 4);
+    high += swing.wait * x * x * Math.exp(2 - 2 * x) * open * open * (3 - 2 * open);
+  }
+  out[o + FOOT.y] = out[o + FOOT.y]! + high;
+  out[o + FOOT.roll] = swing.roll * v;
+  out[o + FOOT.x] = out[o + FOOT.x]! + v * swing.outX;
+  out[o + FOOT.z] = out[o + FOOT.z]! + v * swing.outZ;
 }

@@ -1,197 +1,116 @@
-import { JOINT, SHOULDER, SIDES } from '../body/roles';
-import type { Channel } from '../gait/parameters';
-import type { GaitSpec } from '../gait/spec';
-import { compileWave, waveAt, type Follower, type Wave } from '../gait/wave';
-import { multiply, multiplyAxis, multiplyConjugate, setAxis, setIdentity, slerp, type Numbers } from '../math/quaternion';
-import { clamp, lerp, TAU } from '../math/scalar';
-import type { Frame } from './frame';
+import { SIDES } from '../body/roles';
+import { ARM_ROWS, ROW, type Style } from '../gait/style';
+import { multiply, multiplyAxisFrom, multiplyConjugate, setAxisFrom, setIdentity, slerp } from '../math/quaternion';
+import { clamp } from '../math/scalar';
+import { splitRotation } from './split';
+import { ARM_TARGET, armAt, TARGET, type Targets } from './targets';
 
-/** The elbow never opens past this (rad). */
+/** The elbow never opens past this (rad), nor closes further than that. */
 const STRAIGHTEST_ELBOW_RAD = 0.03;
 const FURTHEST_ELBOW_RAD = 2.5;
-/** Elbow and arm (rad) of a figure that stands. */
-const STANDING_ELBOW_RAD = 0.22;
+/** A hand at rest hangs a little inward, rad. */
+const HAND_IN_RAD = 0.06;
 
-/** q scaled to 1/parts of its angle, so that `parts` of them in a chain make q. Both in the caller's buffers. */
-function splitRotation(out: Numbers, o: number, q: Numbers, i: number, parts: number): void {
-  const sign = q[i + 3]! < 0 ? -1 : 1;
-  const w = Math.min(1, q[i + 3]! * sign);
-  const sine = Math.sqrt(Math.max(0, 1 - w * w));
-  if (sine < 1e-12) return setIdentity(out, o);
-  const half = Math.atan2(sine, w) / parts;
-  const k = (Math.sin(half) / sine) * sign;
-  out[o] = q[i]! * k;
-  out[o + 1] = q[i + 1]! * k;
-  out[o + 2] = q[i + 2]! * k;
-  out[o + 3] = Math.cos(half);
-}
-
-/** The three waves of the trunk, as they are or as a follower answers them. */
-interface TrunkWaves {
-  readonly lean: Wave;
-  readonly sideLean: Wave;
-  readonly turn: Wave;
-}
-
-function trunkWaves({ trunk }: GaitSpec, strideTime: number, follower?: Follower): TrunkWaves {
-  return {
-    lean: compileWave(trunk.lean, 2, strideTime, follower),
-    sideLean: compileWave(trunk.sideLean, 1, strideTime, follower),
-    turn: compileWave(trunk.counterTurn, 1, strideTime, follower),
-  };
-}
-
-/** A follower with the share of its answer that is used. */
-interface Following {
-  readonly share: number;
-  readonly follower: Follower;
-}
-
-const following = (share: number, frequency: number, damping: number): Following => ({ share, follower: { frequency, damping } });
-
-/** A channel and its followed answer, mixed by the share when read. */
-function followedChannel(channel: Channel, waves: 1 | 2, strideTime: number, by: Following) {
-  const raw = compileWave(channel, waves, strideTime);
-  const late = by.share > 0 ? compileWave(channel, waves, strideTime, by.follower) : raw;
-  return { raw, late };
-}
-
-/** Evaluator of spine, arms and head on top of solved hips. */
+/** Aims chest, head and arms from a style's rows. */
 export interface UpperBody {
-  /** Extra angle (rad) by which each arm goes out so that it stays clear of the trunk; set while preparing. */
-  readonly extraOut: [number, number];
-  /** Writes local rotations into the pose, whose quaternions start at `quats`; `strides` counts strides on for slow looks. */
-  evaluate(frame: Frame, strides: number, pose: Numbers, quats: number): void;
+  /** Extra angle (rad) by which each arm goes out so that it stays clear of the trunk. */
+  readonly armsOut: Float64Array;
+  /** Writes chest, head and arms into the targets, whose root and hips are set. Allocates nothing. */
+  aim(rows: Float64Array, targets: Targets): void;
 }
 
-/** Prepares spine, arms and head of a gait. Evaluation allocates nothing. */
-export function createUpperBody(gait: GaitSpec, sides: readonly [GaitSpec, GaitSpec], strideTime: number): UpperBody {
-  const { trunk, head, direction, hips, timing, follow } = gait;
-  const along = Math.cos(direction.travel - direction.hips);
-  // Leaning into the way one goes: full forward, a third sideways, against it a little.
-  const leanShare = 0.35 + 0.65 * Math.cos(direction.travel);
-  const armPhase = [timing.leftArm, timing.rightArm];
-
-  const spineFollows = following(follow.spine, follow.spineFrequency, follow.spineDamping);
-  const headFollows = following(follow.head, follow.headFrequency, follow.headDamping);
-  const armsFollow = following(follow.arms, follow.armsFrequency, follow.armsDamping);
-  const handsFollow = following(follow.hands, follow.handsFrequency, follow.handsDamping);
-  const raw = trunkWaves(gait, strideTime);
-  const late = spineFollows.share > 0 ? trunkWaves(gait, strideTime, spineFollows.follower) : raw;
-  const carried = headFollows.share > 0 ? trunkWaves(gait, strideTime, headFollows.follower) : late;
-  const bend = compileWave(trunk.bend, 2, strideTime);
-  const nod = followedChannel(head.nod, 2, strideTime, headFollows),
-    headTurn = followedChannel(head.turn, 1, strideTime, headFollows),
-    headList = followedChannel(head.list, 1, strideTime, headFollows);
-  const arms = sides.map(({ arms: a }) => ({
-    swing: followedChannel(a.swing, 1, strideTime, armsFollow),
-    swingHand: compileWave(a.swing, 1, strideTime, handsFollow.follower),
-    elbow: compileWave(a.elbow, 1, strideTime),
-    elbowHand: compileWave(a.elbow, 1, strideTime, handsFollow.follower),
-    out: compileWave(a.out, 1, strideTime),
-    shoulders: compileWave(a.shoulders, 2, strideTime),
-    hand: compileWave(a.hand, 1, strideTime),
-    values: a,
-  }));
-  const lookTurns = TAU / Math.max(1, Math.round(head.lookCycles));
-  const extraOut: [number, number] = [0, 0];
-  // Scratch: chest world, head world, split local, the part of the spine that leads.
+/** The aimer of one motion's upper body; `style` says whether spine and head answer late. */
+export function createUpperBody({ spineFollows, headFollows }: Style): UpperBody {
+  const armsOut = new Float64Array(2);
+  const angles = new Float64Array(3);
   const q = new Float64Array(16);
 
-  /** World orientation of the chest for one set of waves, `share` of the way from the raw ones, into q[o..]. */
-  function setChest(o: number, frame: Frame, waves: TrunkWaves, share: number): void {
-    const { phase, strength } = frame;
-    const keep = 1 - trunk.shoulderLevel;
-    const mix = (from: Wave, to: Wave) => (share === 1 || from === to ? waveAt(to, phase) : lerp(waveAt(from, phase), waveAt(to, phase), share));
-    const lean = strength * leanShare * (trunk.lean.offset + mix(raw.lean, waves.lean)) + keep * (frame.tilt - hips.tilt.offset * (1 - strength));
-    const sideLean = trunk.sideLean.offset + strength * mix(raw.sideLean, waves.sideLean);
-    setAxis(q, o, 1, direction.chest + trunk.counterTurn.offset + strength * along * mix(raw.turn, waves.turn));
-    multiplyAxis(q, o, q, o, 0, lean);
-    multiplyAxis(q, o, q, o, 2, keep * frame.list - sideLean);
+  /** World orientation of the chest from three rows, into out[o..]. */
+  function setChest(rows: Float64Array, row: number, yaw: number, out: Float64Array, o: number): void {
+    angles[0] = yaw + rows[row]!;
+    setAxisFrom(out, o, 1, angles, 0);
+    multiplyAxisFrom(out, o, out, o, 0, rows, row + 1);
+    multiplyAxisFrom(out, o, out, o, 2, rows, row + 2);
   }
 
-  const answer = (c: { raw: Wave; late: Wave }, phase: number, share: number): number =>
-    c.raw === c.late ? waveAt(c.raw, phase) : lerp(waveAt(c.raw, phase), waveAt(c.late, phase), share);
-
-  function spine(frame: Frame, pose: Numbers, quats: number): void {
-    setChest(0, frame, late, spineFollows.share);
-    multiplyConjugate(q, 8, frame.hips, 0, q, 0);
-    const lower = quats + JOINT.spine * 4;
-    if (spineFollows.share > 0) {
+  function spine(rows: Float64Array, targets: Targets): void {
+    const yaw = targets[TARGET.root + 3]!;
+    setChest(rows, ROW.chestTurn, yaw, targets, TARGET.chest);
+    setIdentity(targets, TARGET.spineShare);
+    setIdentity(targets, TARGET.chestShare);
+    const curve = rows[ROW.spineCurve]!;
+    if (!spineFollows && curve === 0) return;
+    // What spine and chest joints do, against an even third each; the joint above closes the way to the chest.
+    multiplyConjugate(q, 0, targets, TARGET.hipsTurn, targets, TARGET.chest);
+    splitRotation(q, 4, q, 0, 3);
+    q.copyWithin(8, 4, 8);
+    q.copyWithin(12, 4, 8);
+    if (spineFollows) {
       // The lowest joint leads with its share of the unfollowed trunk; the two above bring the chest to its late place.
-      setChest(4, frame, raw, 1);
-      multiplyConjugate(q, 12, frame.hips, 0, q, 4);
-      splitRotation(pose, lower, q, 12, 3);
-      multiplyConjugate(q, 8, pose, lower, q, 8);
-      for (const j of [1, 2]) splitRotation(pose, lower + j * 4, q, 8, 2);
-    } else for (let j = 0; j < 3; j++) splitRotation(pose, lower + j * 4, q, 8, 3);
-    const curve = trunk.bend.offset + frame.strength * waveAt(bend, frame.phase);
+      setChest(rows, ROW.leadTurn, yaw, q, 8);
+      multiplyConjugate(q, 12, targets, TARGET.hipsTurn, q, 8);
+      splitRotation(q, 8, q, 12, 3);
+      multiplyConjugate(q, 12, q, 8, q, 0);
+      splitRotation(q, 12, q, 12, 2);
+    }
     if (curve !== 0) {
       // The back goes out between two joints that turn one way and one that turns back twice: the chest stays where it is.
-      multiplyAxis(pose, lower, pose, lower, 0, -curve);
-      setAxis(q, 12, 0, curve);
-      multiply(pose, lower + 4, q, 12, pose, lower + 4);
-      multiplyAxis(pose, lower + 4, pose, lower + 4, 0, curve);
-      setAxis(q, 12, 0, -curve);
-      multiply(pose, lower + 8, q, 12, pose, lower + 8);
+      angles[0] = -curve;
+      angles[1] = curve;
+      multiplyAxisFrom(q, 8, q, 8, 0, angles, 0);
+      setAxisFrom(q, 0, 0, angles, 1);
+      multiply(q, 12, q, 0, q, 12);
+      multiplyAxisFrom(q, 12, q, 12, 0, angles, 1);
     }
+    multiplyConjugate(targets, TARGET.spineShare, q, 4, q, 8);
+    multiplyConjugate(targets, TARGET.chestShare, q, 4, q, 12);
   }
 
-  function neckAndHead(frame: Frame, strides: number, pose: Numbers, quats: number): void {
-    const { phase, strength } = frame;
-    const share = headFollows.share;
-    const look = head.lookAround > 0 ? head.lookAround * Math.sin(lookTurns * strides) : 0;
+  function head(rows: Float64Array, targets: Targets): void {
+    const yaw = targets[TARGET.root + 3]!;
     // The gaze against the facing; what the head does not hold still it does with the chest, late where it follows.
-    setAxis(q, 8, 1, head.turn.offset + strength * answer(headTurn, phase, share) + look);
-    multiplyAxis(q, 8, q, 8, 0, head.nod.offset + strength * answer(nod, phase, share));
-    multiplyAxis(q, 8, q, 8, 2, -head.list.offset - strength * answer(headList, phase, share));
-    if (share > 0) {
-      setChest(12, frame, carried, share);
-      multiply(q, 4, q, 12, q, 8);
-    } else multiply(q, 4, q, 0, q, 8);
-    slerp(q, 4, q, 4, q, 8, head.steadiness);
-    multiplyConjugate(q, 8, q, 0, q, 4);
-    splitRotation(pose, quats + JOINT.neck * 4, q, 8, 2);
-    splitRotation(pose, quats + JOINT.head * 4, q, 8, 2);
+    setAxisFrom(q, 0, 1, rows, ROW.headTurn);
+    multiplyAxisFrom(q, 0, q, 0, 0, rows, ROW.headNod);
+    multiplyAxisFrom(q, 0, q, 0, 2, rows, ROW.headList);
+    if (headFollows) setChest(rows, ROW.carryTurn, yaw, q, 4);
+    else for (let k = 0; k < 4; k++) q[4 + k] = targets[TARGET.chest + k]!;
+    multiply(q, 4, q, 4, q, 0);
+    angles[0] = yaw;
+    setAxisFrom(q, 8, 1, angles, 0);
+    multiply(q, 8, q, 8, q, 0);
+    slerp(targets, TARGET.head, q, 4, q, 8, rows[ROW.steadiness]!);
+    setIdentity(targets, TARGET.neckShare);
   }
 
-  function arm(side: 0 | 1, frame: Frame, pose: Numbers, quats: number): void {
-    const { phase, strength } = frame;
-    const own = arms[side]!;
-    const a = own.values;
+  function arm(side: 0 | 1, rows: Float64Array, targets: Targets): void {
     const sign = side === 0 ? 1 : -1;
-    const shoulder = quats + SHOULDER[side] * 4;
-    const at = phase - armPhase[side]!;
-    const wave = along * waveAt(own.swing.raw, at);
-    const trailing = armsFollow.share > 0 ? armsFollow.share * (along * waveAt(own.swing.late, at) - wave) : 0;
-    const bending = along * waveAt(own.elbow, at);
-    const flapping =
-      handsFollow.share > 0
-        ? handsFollow.share * along * (waveAt(own.swingHand, at) - waveAt(own.swing.raw, at) + waveAt(own.elbowHand, at) - waveAt(own.elbow, at))
-        : 0;
-    // Standing, an arm hangs; walking, it swings about its centre.
-    const swing = strength * (a.swing.offset + wave);
-    const elbow = lerp(STANDING_ELBOW_RAD, a.elbow.offset, strength) + strength * (bending + trailing);
-    const out = a.out.offset + strength * waveAt(own.out, at) + extraOut[side];
-    const up = a.shoulders.offset + strength * waveAt(own.shoulders, phase);
-    // The shoulder girdle follows a little, so that the chest does not look like a board.
-    setAxis(pose, shoulder, 1, -sign * 0.12 * swing);
-    multiplyAxis(pose, shoulder, pose, shoulder, 2, sign * up);
-    setAxis(pose, shoulder + 4, 0, -swing);
-    multiplyAxis(pose, shoulder + 4, pose, shoulder + 4, 2, -sign * (Math.PI / 2 - out + up));
-    multiplyAxis(pose, shoulder + 4, pose, shoulder + 4, 0, a.inward);
-    setAxis(pose, shoulder + 8, 1, -sign * clamp(elbow, STRAIGHTEST_ELBOW_RAD, FURTHEST_ELBOW_RAD));
-    setAxis(pose, shoulder + 12, 2, -sign * 0.06);
-    const hand = a.hand.offset + strength * (waveAt(own.hand, at) + flapping);
-    if (hand !== 0) multiplyAxis(pose, shoulder + 12, pose, shoulder + 12, 1, -sign * hand);
+    const r = side * ARM_ROWS;
+    const a = armAt(side) + ARM_TARGET.rotations;
+    const up = rows[ROW.shoulderUp + r]!,
+      out = rows[ROW.armOut + r]! + armsOut[side]!;
+    angles[0] = sign * rows[ROW.shoulder + r]!;
+    angles[1] = sign * up;
+    setAxisFrom(targets, a, 1, angles, 0);
+    multiplyAxisFrom(targets, a, targets, a, 2, angles, 1);
+    angles[0] = -rows[ROW.armSwing + r]!;
+    angles[1] = -sign * (Math.PI / 2 - out + up);
+    setAxisFrom(targets, a + 4, 0, angles, 0);
+    multiplyAxisFrom(targets, a + 4, targets, a + 4, 2, angles, 1);
+    multiplyAxisFrom(targets, a + 4, targets, a + 4, 0, rows, ROW.inward + r);
+    angles[0] = -sign * clamp(rows[ROW.elbow + r]!, STRAIGHTEST_ELBOW_RAD, FURTHEST_ELBOW_RAD);
+    angles[1] = -sign * HAND_IN_RAD;
+    setAxisFrom(targets, a + 8, 1, angles, 0);
+    setAxisFrom(targets, a + 12, 2, angles, 1);
+    angles[2] = -sign * rows[ROW.hand + r]!;
+    if (angles[2] !== 0) multiplyAxisFrom(targets, a + 12, targets, a + 12, 1, angles, 2);
   }
 
   return {
-    extraOut,
-    evaluate(frame, strides, pose, quats) {
-      spine(frame, pose, quats);
-      neckAndHead(frame, strides, pose, quats);
-      for (const side of SIDES) arm(side, frame, pose, quats);
+    armsOut,
+    aim(rows, targets) {
+      spine(rows, targets);
+      head(rows, targets);
+      for (const side of SIDES) arm(side, rows, targets);
     },
   };
 }

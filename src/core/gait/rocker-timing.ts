@@ -1,5 +1,5 @@
 import { lerp } from '../math/scalar';
-import type { GaitSpec } from '../gait/spec';
+import type { GaitSpec } from './spec';
 
 /** Sole pitches and times of a foothold; see `Foothold`. */
 export interface RockerTiming {

@@ -1,9 +1,9 @@
-import type { Sole } from '../body/body';
-import { PROPORTIONS } from '../body/proportions';
-import { SIDE_NAMES, type SideName } from '../body/roles';
-import type { Skeleton, WorldPose } from '../body/skeleton';
 import { rotate } from '../math/quaternion';
-import type { FootModel } from '../measure/foot-model';
+import type { FootModel } from './foot-model';
+import { PROPORTIONS } from './proportions';
+import { SIDE_NAMES, type SideName } from './roles';
+import { restWorld, type Skeleton, type WorldPose } from './skeleton';
+import type { Sole } from './sole';
 
 type Vector = readonly [number, number, number];
 
@@ -17,7 +17,8 @@ export interface Legs {
  * Finds two legs in any skeleton by the joints' names and takes their soles from the rest pose: heel and height by the
  * proportions of a foot where the file does not tell them. Null when there are no two such legs.
  */
-export function findLegs(skeleton: Skeleton, rest: WorldPose, ends: readonly (Vector | null)[], sole: Sole | null): Legs | null {
+export function findLegs(skeleton: Skeleton, ends: readonly (Vector | null)[], sole: Sole | null): Legs | null {
+  const rest = restWorld(skeleton);
   const feet: FootModel[] = [];
   let total = 0;
   for (const side of SIDE_NAMES) {

@@ -1,6 +1,7 @@
-import type { Sole } from '../body/body';
-import { JOINT, SIDES, SIDE_NAMES, type SideName } from '../body/roles';
-import type { WorldPose } from '../body/skeleton';
+import type { Body } from './body';
+import { SIDES, SIDE_NAMES, UPPER_LEG, type SideName } from './roles';
+import type { WorldPose } from './skeleton';
+import type { Sole } from './sole';
 import { rotate } from '../math/quaternion';
 
 /** A leg of any skeleton with the three points of its sole; offsets in the joints' rest frames, metres. */
@@ -15,11 +16,11 @@ export interface FootModel {
   readonly tip: readonly [number, number, number];
 }
 
-/** Both feet of a skeleton with our joint order and the given sole. */
-export function ownFeet(sole: Sole): readonly FootModel[] {
+/** Both feet of a canonical body, each with the sole measured for it. */
+export function ownFeet(body: Body): readonly FootModel[] {
   return SIDES.map((side) => {
-    const hip = side === 0 ? JOINT.leftUpperLeg : JOINT.rightUpperLeg;
-    return footModel(SIDE_NAMES[side], [hip, hip + 1, hip + 2, hip + 3], sole);
+    const hip = UPPER_LEG[side];
+    return footModel(SIDE_NAMES[side], [hip, hip + 1, hip + 2, hip + 3], body.legs[side].sole);
   });
 }
 

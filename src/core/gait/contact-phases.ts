@@ -1,5 +1,5 @@
 import { LEFT, type Side } from '../body/roles';
-import type { GaitSpec } from '../gait/spec';
+import type { GaitSpec } from './spec';
 
 /** One time on the ground, in parts of the stride. */
 export interface ContactPhase {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { createWorldPose, forwardKinematics, poseSize, type Skeleton } from '../body/skeleton';
+import { identityRest, type Skeleton } from './skeleton';
 import { findLegs } from './find-legs';
 
 /** A skeleton of two legs with the given names: hips, then thigh, shin, ankle (and toes) for each side. Lengths in centimetres. */
@@ -11,19 +11,12 @@ function legs(names: { left: string[]; right: string[] }, scale = 1, toes = true
     names: rows.map((r) => r[0]),
     parents: Int32Array.from(rows, (_, i) => (i === 0 ? -1 : (i - 1) % per === 0 ? 0 : i - 1)),
     offsets: Float64Array.from(rows.flatMap((r) => r.slice(1) as number[]).map((v) => v * scale)),
+    rest: identityRest(rows.length),
     moving: Int32Array.of(0),
   };
 }
 
-function restOf(skeleton: Skeleton) {
-  const pose = new Float64Array(poseSize(skeleton));
-  pose.set(skeleton.offsets.subarray(0, 3));
-  for (let j = 0; j < skeleton.names.length; j++) pose[3 + j * 4 + 3] = 1;
-  const world = createWorldPose(skeleton);
-  forwardKinematics(skeleton, pose, 0, world);
-  return world;
-}
-const find = (skeleton: Skeleton) => findLegs(skeleton, restOf(skeleton), [], null);
+const find = (skeleton: Skeleton) => findLegs(skeleton, [], null);
 const both = (make: (side: 'left' | 'right') => string[]) => ({ left: make('left'), right: make('right') });
 
 describe('finding legs by name', () => {

@@ -1,0 +1,76 @@
+import type { Sole } from '../body/sole';
+import type { Ground } from './ground';
+
+/**
+ * The plane a whole sole rests on: height (m) under the ankle of the flat foot and the ground's rise along x and z
+ * (dimensionless). `gap` is how far (m) the ground drops away under the sole at worst: 0 where it is flat.
+ */
+export interface SolePlane {
+  readonly y: number;
+  readonly slopeX: number;
+  readonly slopeZ: number;
+  readonly gap: number;
+}
+
+/** A drop under the sole smaller than this is none, m. */
+const FLAT_M = 1e-9;
+
+/** Corners of a sole, forward and left of the ankle, m: heel, ball and tip, both edges. */
+function corners({ heelBack, ballAhead, tipAhead, breadth }: Sole): readonly (readonly [number, number])[] {
+  const half = breadth / 2;
+  return [
+    [-heelBack, half * 0.6],
+    [-heelBack, -half * 0.6],
+    [ballAhead, half],
+    [ballAhead, -half],
+    [tipAhead, 0],
+  ];
+}
+
+/**
+ * The plane under a sole whose ankle stands over (x, z) with the given heading (rad): the ground's own where it is flat
+ * there, otherwise the highest supports, that is the facet of the supports' upper hull under the middle of the sole.
+ */
+export function solePlane(ground: Ground, sole: Sole, x: number, z: number, heading: number): SolePlane {
+  const s = Math.sin(heading),
+    c = Math.cos(heading);
+  const points = corners(sole).map(([ahead, left]) => {
+    const px = x + s * ahead + c * left,
+      pz = z + c * ahead - s * left;
+    return { px, pz, y: ground.height(px, pz) };
+  });
+  const mx = points.reduce((sum, p) => sum + p.px, 0) / points.length,
+    mz = points.reduce((sum, p) => sum + p.pz, 0) / points.length;
+  let best: SolePlane | null = null;
+  let lowest = Infinity;
+  for (let i = 0; i < points.length; i++)
+    for (let j = i + 1; j < points.length; j++)
+      for (let k = j + 1; k < points.length; k++) {
+        const plane = through(points[i]!, points[j]!, points[k]!);
+        if (!plane) continue;
+        const over = points.map((p) => plane.y0 + plane.gx * p.px + plane.gz * p.pz - p.y);
+        if (Math.min(...over) < -FLAT_M) continue;
+        const middle = plane.y0 + plane.gx * mx + plane.gz * mz;
+        if (middle >= lowest - FLAT_M) continue;
+        lowest = middle;
+        best = { y: plane.y0 + plane.gx * x + plane.gz * z, slopeX: plane.gx, slopeZ: plane.gz, gap: Math.max(0, ...over) };
+      }
+  return best!;
+}
+
+interface Support {
+  readonly px: number;
+  readonly pz: number;
+  readonly y: number;
+}
+
+/** Plane y = y0 + gx x + gz z through three points; null where they lie in a line. */
+function through(a: Support, b: Support, c: Support): { y0: number; gx: number; gz: number } | null {
+  const [ux, uz, uy] = [b.px - a.px, b.pz - a.pz, b.y - a.y];
+  const [vx, vz, vy] = [c.px - a.px, c.pz - a.pz, c.y - a.y];
+  const det = ux * vz - uz * vx;
+  if (Math.abs(det) < 1e-8) return null;
+  const gx = (uy * vz - uz * vy) / det,
+    gz = (ux * vy - uy * vx) / det;
+  return { gx, gz, y0: a.y - gx * a.px - gz * a.pz };
+}

@@ -1,0 +1,121 @@
+import { poseSize } from '../body/skeleton';
+import { loopCycles, sidedGait } from '../gait/sides';
+import { placeRoot } from '../math/placement';
+import { plan } from '../schedule/plan';
+import { readPendulum } from '../schedule/pendulum';
+import { cycleProgram, walkProgram, type Program } from '../schedule/program';
+import { createAim } from '../solve/aim';
+import { clearArms } from '../solve/clear-arms';
+import { createReach } from '../solve/reach';
+import { createTargets, placeTargets } from '../solve/targets';
+import type { Body } from '../body/body';
+import type { Side } from '../body/roles';
+import type { GaitSpec } from '../gait/spec';
+import { footholdsBetween } from './footholds';
+import type { Motion, Survey } from './motion';
+import { createRounds } from './rounds';
+
+/** Moments of a stride looked at by a survey. */
+const SURVEY_MOMENTS = 96;
+
+/** A program as a motion: planned at once, prepared step by step as it is asked for. */
+export function solved(name: string, program: Program): Motion {
+  const { body, ground } = program;
+  const sided = sidedGait(program.gait);
+  const { gait, sides } = sided;
+  const schedule = plan(program);
+  const { duration, repeat, strideTime } = schedule;
+  const aimer = createAim({ body, ground, sided, schedule });
+  const reacher = createReach(body);
+  const targets = createTargets();
+  const rounds = createRounds(duration, repeat);
+  const travel = new Float64Array(8);
+  const clock = new Float64Array(2);
+  let armsClose = -1;
+  let surveyed: Survey | null = null;
+
+  function prepare(): void {
+    armsClose = 0;
+    if (!repeat || gait.carry === 'cart') return;
+    armsClose = clearArms(body, [sides[0].arms.clearance, sides[1].arms.clearance], duration, aimer.armsOut, (t, out) => {
+      clock[0] = t;
+      aimer.aim(clock, 0, targets);
+      reacher.reach(targets, out, 0);
+    });
+  }
+
+  /** Targets of the round's own frame at t. */
+  function aim(t: number): void {
+    if (armsClose < 0) prepare();
+    rounds.set(t);
+    aimer.aim(rounds.local, rounds.turns, targets);
+  }
+
+  function pose(t: number, out: Float64Array, at: number): void {
+    aim(t);
+    reacher.reach(targets, out, at);
+    if (rounds.turns !== 0) placeRoot(out, at, at + 6, rounds.moved, 0);
+  }
+
+  const all = [...schedule.footholds[0], ...schedule.footholds[1]].sort((a, b) => a.landing - b.landing);
+  return {
+    name,
+    body,
+    ground,
+    duration,
+    repeat,
+    strideTime,
+    rounds: repeat ? loopCycles(gait) : 1,
+    pace: {
+      speed: gait.timing.speed,
+      strideLength: gait.timing.strideLength,
+      strideTime,
+      dutyFactor: gait.timing.dutyFactor,
+      direction: gait.direction.travel,
+    },
+    contacts: all.map((h) => ({ side: h.side, from: h.landing, to: h.leaving })),
+    footholds: (from, to) => footholdsBetween(all, duration, repeat, from, to),
+    phaseAt(t) {
+      rounds.set(t);
+      return schedule.phaseStart + rounds.local[0]! / strideTime + (rounds.turns * duration) / strideTime;
+    },
+    travelled(t) {
+      rounds.set(t);
+      clock[0] = 0;
+      clock[1] = rounds.local[0]!;
+      readPendulum(schedule.travel, clock, 0, travel, 0);
+      readPendulum(schedule.travel, clock, 1, travel, 4);
+      const round = repeat ? Math.hypot(repeat[0]!, repeat[2]!) : 0;
+      return rounds.turns * round + Math.hypot(travel[4]! - travel[0]!, travel[5]! - travel[1]!);
+    },
+    pose,
+    targets(t, out) {
+      aim(t);
+      out.set(targets);
+      if (rounds.turns !== 0) placeTargets(out, rounds.moved, 0);
+    },
+    survey() {
+      if (surveyed) return surveyed;
+      const trial = new Float64Array(poseSize(body.skeleton));
+      const most = { tooFar: 0, tooNear: 0, handMissed: 0 };
+      const moments = Math.ceil((duration / strideTime) * SURVEY_MOMENTS);
+      for (let i = 0; i <= moments; i++) {
+        pose((duration * i) / moments, trial, 0);
+        most.tooFar = Math.max(most.tooFar, reacher.short.tooFar);
+        most.tooNear = Math.min(most.tooNear, reacher.short.tooNear);
+        most.handMissed = Math.max(most.handMissed, reacher.short.handMissed);
+      }
+      return (surveyed = { ...most, lowered: aimer.lowered(), armsOut: [aimer.armsOut[0]!, aimer.armsOut[1]!], armsClose });
+    },
+  };
+}
+
+/** A gait as an endless motion along a straight line. */
+export function cycle(gait: GaitSpec, body: Body): Motion {
+  return solved(gait.name, cycleProgram(gait, body, sidedGait(gait).gait.direction.travel));
+}
+
+/** A gait walked from standing to standing in `count` steps; `more` gives it a course, a ground, edits. */
+export function walk(name: string, gait: GaitSpec, body: Body, count: number, first: Side, more?: Parameters<typeof walkProgram>[4]): Motion {
+  return solved(name, walkProgram(gait, body, count, first, more));
+}

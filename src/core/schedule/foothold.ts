@@ -1,0 +1,50 @@
+import type { Side } from '../body/roles';
+import type { GaitSpec } from '../gait/spec';
+
+/** How the swing towards a foothold is made; read from the gait once, at the step's time. Lengths in m, angles in rad. */
+export interface SwingStyle {
+  /** Step-to-step distance of the same foot (m) at which lift and clearance are full. */
+  readonly stride: number;
+  readonly lift: number;
+  readonly liftPeak: number;
+  readonly clearance: number;
+  /** Speed (m/s) with which the foot drops at its landing. */
+  readonly landing: number;
+  readonly swingBias: number;
+  readonly pitchBias: number;
+  readonly swingOut: number;
+  readonly roll: number;
+}
+
+/** Swing values of one side's gait; `stride` in m. */
+export function swingStyle({ feet }: GaitSpec, stride: number): SwingStyle {
+  const { lift, liftPeak, clearance, landing, swingBias, pitchBias, swingOut, roll } = feet;
+  return { stride, lift, liftPeak, clearance, landing, swingBias, pitchBias, swingOut, roll };
+}
+
+/**
+ * One placing of a foot. Position: the point of the ground under the ankle while the sole is flat, metres; heading in
+ * radians about Y; the plane of the ground there rises by slopeX and slopeZ along x and z. Times in seconds, pitches in
+ * radians, toes up positive.
+ */
+export interface Foothold {
+  readonly side: Side;
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
+  readonly heading: number;
+  readonly slopeX: number;
+  readonly slopeZ: number;
+  readonly landing: number;
+  readonly leaving: number;
+  readonly landingPitch: number;
+  readonly leavingPitch: number;
+  readonly standingPitch: number;
+  /** Time from landing until the sole is flat, and from the heel's leaving until lift-off, s. */
+  readonly flatAfter: number;
+  readonly riseFor: number;
+  /** How far (rad) the toes bend before the foot rolls over their tip. */
+  readonly toeBend: number;
+  /** How the foot swings here. */
+  readonly swing: SwingStyle;
+}

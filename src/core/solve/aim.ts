@@ -1,0 +1,162 @@
+import type { Body } from '../body/body';
+import { SIDES, type Side } from '../body/roles';
+import type { SidedGait } from '../gait/sides';
+import { ROW } from '../gait/style';
+import type { Ground } from '../ground/ground';
+import { rotate } from '../math/quaternion';
+import { clamp, lerp, smoothstep } from '../math/scalar';
+import { createFlightTrack, flightShare } from '../schedule/flight';
+import type { Schedule } from '../schedule/schedule';
+import { createFootTrack, type FootTrack } from './foot-track';
+import { createHips, HIPS, HIPS_SIZE, type Heights } from './hips';
+import { longestReach } from './leg';
+import { createLegsRoom } from './legs-room';
+import { searchLowering } from './lowering';
+import { DEMAND, type Demand } from './stance';
+import { ARM_TARGET, armAt, createTargets, FOOT_TARGET, footAt, TARGET, type Targets } from './targets';
+import { createUpperBody } from './upper-body';
+
+/** What is to be aimed: a planned gait on a body and a ground. */
+export interface AimSource {
+  readonly body: Body;
+  readonly sided: SidedGait;
+  readonly schedule: Schedule;
+  readonly ground: Ground;
+}
+
+/** Decides the targets of a schedule at any time of one round. */
+export interface Aimer {
+  /** Both feet's tracks: left, right. */
+  readonly feet: readonly [FootTrack, FootTrack];
+  /** Extra angle (rad) by which the arms go out, set by whoever prepares them. */
+  readonly armsOut: Float64Array;
+  /** How far (m) contacts are taken down so that both legs reach through the flights; the most of all. */
+  lowered(): number;
+  /** Targets at clock[0] seconds inside a round, `turns` rounds on, in the frame of the first. Allocates nothing once prepared. */
+  aim(clock: Float64Array, turns: number, targets: Targets): void;
+}
+
+/** Sharpness (1/m) of the hips' giving way: walking rounds it over some millimetres (more would bend a straight knee); a run must stay ballistic. */
+const WALK_SHARPNESS = 500;
+const RUN_SHARPNESS = 1200;
+/** Room (m) a run keeps between its hips and what the legs reach, so that flight stays a thrown body's. */
+export const RUN_ROOM_M = 0.014;
+/** Room (m) that a trailing heel's rise makes for the hips of a walk. */
+const WALK_ROOM_M = 0.0015;
+/** Part of the time in flight at which a gait is a run through and through; below it, walking and running rules mix. */
+const RUN_SHARE = 0.06;
+
+/** The aimer of one motion. Nothing is prepared before it is asked for. */
+export function createAim(source: AimSource): Aimer {
+  const { body, sided, schedule } = source;
+  const { gait, sides } = sided;
+  const run = smoothstep(0, RUN_SHARE, flightShare(schedule.flight, schedule.duration));
+  const sharpness = WALK_SHARPNESS * (RUN_SHARPNESS / WALK_SHARPNESS) ** run;
+  const room = lerp(WALK_ROOM_M, RUN_ROOM_M, run);
+  const heights: Heights = { flight: schedule.flight };
+  const hips = createHips(body, schedule, heights);
+  const at = new Float64Array(HIPS_SIZE);
+  const local = new Float64Array(1);
+  const upperBody = createUpperBody(schedule.styles[0]);
+  /** Both feet, prepared for hips whose flights are as high as told. */
+  const tracksFor = (flights: Heights): [FootTrack, FootTrack] => {
+    const track = (side: Side) =>
+      createFootTrack(side, body.legs[side].sole, schedule.footholds[side], { ground: source.ground, ...schedule }, hipDemand(body, schedule, flights, side, room));
+    return [track(0), track(1)];
+  };
+  const feet = tracksFor(heights);
+  let most = run > 0 ? -1 : 0;
+
+  /** Takes the contacts of a run down as far as each needs, once. */
+  function prepare(): void {
+    if (most >= 0) return;
+    const depths = searchLowering(schedule, RUN_ROOM_M, run, (flight) => trialRoom(body, schedule, { flight }, tracksFor));
+    most = Math.max(...depths);
+    if (most > 0) heights.flight = createFlightTrack(schedule.support, schedule.flight.gravity, (i) => depths[i]!);
+  }
+
+  const cart = gait.carry === 'cart' ? gait.props : null;
+  function hold(targets: Targets): void {
+    for (const side of SIDES) {
+      const a = armAt(side);
+      targets[a + ARM_TARGET.weight] = cart ? 1 : 0;
+      if (!cart) continue;
+      const yaw = targets[TARGET.root + 3]!;
+      const heading = yaw + gait.direction.travel;
+      const across = (side === 0 ? 0.5 : -0.5) * cart.gripWidth;
+      const sin = Math.sin(heading),
+        cos = Math.cos(heading);
+      targets[a + ARM_TARGET.palm] = targets[TARGET.root]! + sin * cart.handleAhead + cos * across;
+      targets[a + ARM_TARGET.palm + 1] = targets[TARGET.root + 1]! + cart.handleHeight;
+      targets[a + ARM_TARGET.palm + 2] = targets[TARGET.root + 2]! + cos * cart.handleAhead - sin * across;
+      targets[a + ARM_TARGET.facing] = yaw + gait.direction.chest;
+    }
+  }
+
+  return {
+    feet,
+    armsOut: upperBody.armsOut,
+    lowered() {
+      prepare();
+      return most;
+    },
+    aim(clock, turns, targets) {
+      prepare();
+      local[0] = schedule.repeat ? clock[0]! : clamp(clock[0]!, 0, schedule.duration);
+      hips.read(local, 0, turns, at);
+      for (let k = 0; k < HIPS_SIZE; k++) targets[k] = at[k]!;
+      const { rows } = hips;
+      targets[TARGET.straightest] = rows[ROW.straightest]!;
+      targets[TARGET.sharpness] = sharpness;
+      const heading = at[HIPS.root + 3]! + rows[ROW.turn]!;
+      for (const side of SIDES) {
+        const f = footAt(side);
+        feet[side].aim(local, 0, targets, f);
+        targets[f + FOOT_TARGET.knee] = (heading + targets[f + FOOT_TARGET.heading]!) / 2 + rows[ROW.kneesOut + side]!;
+      }
+      upperBody.aim(rows, targets);
+      hold(targets);
+    },
+  };
+}
+
+/** Where a side's hip joint wants to be; `room` (m) above the wish. */
+function hipDemand(body: Body, schedule: Schedule, flights: Heights, side: Side, room: number): Demand {
+  const reader = createHips(body, schedule, flights);
+  const at = new Float64Array(HIPS_SIZE);
+  const joint = new Float64Array(3);
+  const { hip } = body.legs[side];
+  let straightest = NaN,
+    reach = 0;
+  return (clock, out) => {
+    reader.read(clock, 0, 0, at);
+    rotate(joint, 0, at, HIPS.turn, hip[0], hip[1], hip[2]);
+    if (reader.rows[ROW.straightest] !== straightest) {
+      straightest = reader.rows[ROW.straightest]!;
+      reach = longestReach(body.legs[side], straightest);
+    }
+    out[DEMAND.x] = at[HIPS.place]! + joint[0]!;
+    out[DEMAND.y] = at[HIPS.place + 1]! + joint[1]! + room;
+    out[DEMAND.z] = at[HIPS.place + 2]! + joint[2]!;
+    out[DEMAND.reach] = reach;
+  };
+}
+
+/** How much room (m) both legs leave the hips at a time, were the flights as tried; feet are prepared for that alone. */
+function trialRoom(body: Body, schedule: Schedule, flights: Heights, tracksFor: (flights: Heights) => [FootTrack, FootTrack]): (t: number) => number {
+  const reader = createHips(body, schedule, flights);
+  const tracks = tracksFor(flights);
+  const targets = createTargets();
+  const legs = createLegsRoom(body);
+  const clock = new Float64Array(1);
+  const at = new Float64Array(HIPS_SIZE);
+  return (t) => {
+    clock[0] = t;
+    reader.read(clock, 0, 0, at);
+    for (let k = 0; k < HIPS_SIZE; k++) targets[k] = at[k]!;
+    targets[TARGET.straightest] = reader.rows[ROW.straightest]!;
+    for (const side of SIDES) tracks[side].aim(clock, 0, targets, footAt(side));
+    legs.read(targets);
+    return Math.min(legs.ceilings[0]!, legs.ceilings[1]!) - targets[TARGET.hips + 1]!;
+  };
+}

@@ -1,0 +1,93 @@
+import type { Body } from '../body/body';
+import { addStyle, ROW, ROW_COUNT } from '../gait/style';
+import { composePoint, createPlacement, repeatPlacement } from '../math/placement';
+import { multiplyAxisFrom, setAxisFrom } from '../math/quaternion';
+import { clamp, wrapPhase } from '../math/scalar';
+import { readTrack } from '../schedule/along';
+import { readFlight, type FlightTrack } from '../schedule/flight';
+import { readPendulum } from '../schedule/pendulum';
+import type { Schedule } from '../schedule/schedule';
+
+/** Where the trunk's base wants to be: root placement (4), hips' place (3) and orientation (4); world, m, rad. */
+export const HIPS = { root: 0, place: 4, turn: 7 } as const;
+export const HIPS_SIZE = 11;
+
+/** Reads root and hips of a schedule before the legs have their say. Its scratch belongs to one motion. */
+export interface HipsReader {
+  /** Rows of the styles at the last time read. */
+  readonly rows: Float64Array;
+  /** Writes HIPS_SIZE numbers at clock[c] seconds (any time) to out; `turns` counts rounds on for slow looks. */
+  read(clock: Float64Array, c: number, turns: number, out: Float64Array): void;
+}
+
+/** Heights of the flights as several readers see them; exchanged when contacts are taken down. */
+export interface Heights {
+  flight: FlightTrack;
+}
+
+/** A reader of one schedule on one body. Who keeps `rows` for later needs a reader of its own. */
+export function createHips(body: Body, schedule: Schedule, flights: Heights): HipsReader {
+  const { duration, repeat, styles, fullSpeed } = schedule;
+  const rows = new Float64Array(ROW_COUNT);
+  const local = new Float64Array(1);
+  const strides = new Float64Array(1);
+  const weights = new Float64Array(3);
+  const travel = new Float64Array(4);
+  const sway = new Float64Array(4);
+  const heights = new Float64Array(3);
+  const moved = createPlacement();
+  const angles = new Float64Array(3);
+  const axes = new Float64Array(4);
+  return {
+    rows,
+    read(clock, c, turns, out) {
+      const t = clock[c]!;
+      // A walk's body stands still before its start and after its end; a pendulum run on from there would fall over.
+      local[0] = repeat ? wrapPhase(t / duration) * duration : clamp(t, 0, duration);
+      const rounds = repeat ? Math.floor(t / duration) : 0;
+      readPendulum(schedule.travel, local, 0, travel, 0);
+      readPendulum(schedule.sway, local, 0, sway, 0);
+      readTrack(schedule.heading, local, 0, heights, 0);
+      readTrack(schedule.level, local, 0, heights, 1);
+      readFlight(flights.flight, local, 0, heights, 2);
+      readTrack(schedule.amount, local, 0, weights, 0);
+      if (fullSpeed > 0) {
+        const r = clamp(Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / fullSpeed, 0, 1);
+        weights[0] = weights[0]! * (r * r * (3 - 2 * r));
+      }
+      weights[1] = 1 - weights[0]!;
+      strides[0] = schedule.phaseStart + local[0]! / schedule.strideTime + turns;
+      rows.fill(0);
+      addStyle(styles[0], strides, 0, weights, 0, rows);
+      addStyle(styles[1], strides, 0, weights, 1, rows);
+      const yaw = heights[0]!;
+      axes[0] = Math.sin(yaw + schedule.travelAngle);
+      axes[1] = Math.cos(yaw + schedule.travelAngle);
+      axes[2] = Math.cos(yaw + schedule.hipsAngle);
+      axes[3] = -Math.sin(yaw + schedule.hipsAngle);
+      const shift = rows[ROW.sway]!,
+        ahead = rows[ROW.ahead]!,
+        aside = rows[ROW.aside]!;
+      out[0] = travel[0]!;
+      out[1] = heights[1]!;
+      out[2] = travel[1]!;
+      out[3] = yaw;
+      out[4] = travel[0]! + (shift * sway[0]! + aside * axes[2]!) + ahead * axes[0]!;
+      out[5] = heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]!;
+      out[6] = travel[1]! + (shift * sway[1]! + aside * axes[3]!) + ahead * axes[1]!;
+      angles[0] = yaw + rows[ROW.turn]!;
+      if (rounds !== 0) {
+        repeatPlacement(moved, 0, repeat!, 0, rounds);
+        composePoint(out, HIPS.root, moved, 0, out, HIPS.root);
+        composePoint(out, HIPS.place, moved, 0, out, HIPS.place);
+        out[3] = yaw + moved[3]!;
+        angles[0] = angles[0]! + moved[3]!;
+      }
+      angles[1] = rows[ROW.list]!;
+      angles[2] = rows[ROW.tilt]!;
+      setAxisFrom(out, HIPS.turn, 1, angles, 0);
+      multiplyAxisFrom(out, HIPS.turn, out, HIPS.turn, 2, angles, 1);
+      multiplyAxisFrom(out, HIPS.turn, out, HIPS.turn, 0, angles, 2);
+    },
+  };
+}

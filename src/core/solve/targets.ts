@@ -1,0 +1,107 @@
+import type { Side } from '../body/roles';
+import { composePlacement, composePoint } from '../math/placement';
+import { slerp } from '../math/quaternion';
+import { wrapAngle } from '../math/scalar';
+
+/**
+ * What a pose is asked to be, before the body has its say: one buffer with these offsets. `aim` decides it, `read` takes
+ * any pose to it, `reach` makes a pose of it; corrections, mixes and joins act on it. World frame, metres, radians.
+ */
+export const TARGET = {
+  /** Placement of the root: x, y, z, yaw. */
+  root: 0,
+  /** Wished place of the hips, 3, and their orientation, 4. */
+  hips: 4,
+  hipsTurn: 7,
+  /** Orientation of the chest, 4, and how spine and chest joints leave the even split of the way to it, 4 each. */
+  chest: 11,
+  spineShare: 15,
+  chestShare: 19,
+  /** Orientation of the head, 4, and how the neck leaves the even split of the way to it, 4. */
+  head: 23,
+  neckShare: 27,
+  /** Straightest knee, and sharpness (1/m) with which hips give way to legs. */
+  straightest: 31,
+  sharpness: 32,
+  /** Left foot; the right one follows. */
+  feet: 33,
+  /** Left arm; the right one follows. */
+  arms: 55,
+} as const;
+
+/** Per foot: point of the ground under the ankle of the flat foot, 3; frame, pitch, bend, roll; heading of the knee; whether it stands. */
+export const FOOT_TARGET = { x: 0, y: 1, z: 2, heading: 3, slopeX: 4, slopeZ: 5, pitch: 6, bend: 7, roll: 8, knee: 9, planted: 10 } as const;
+const FOOT_TARGET_SIZE = 11;
+/** Per arm: local rotations of shoulder, upper arm, forearm and hand; a place for its palm, the facing its elbow minds, and the weight of that place. */
+export const ARM_TARGET = { rotations: 0, palm: 16, facing: 19, weight: 20 } as const;
+const ARM_TARGET_SIZE = 21;
+export const TARGETS_SIZE = TARGET.arms + 2 * ARM_TARGET_SIZE;
+
+export type Targets = Float64Array;
+export const footAt = (side: Side): number => TARGET.feet + side * FOOT_TARGET_SIZE;
+export const armAt = (side: Side): number => TARGET.arms + side * ARM_TARGET_SIZE;
+
+/** Quaternions that stand in the world, and those that stand in the figure. */
+const WORLD_TURNS = [TARGET.hipsTurn, TARGET.chest, TARGET.head];
+const LOCAL_TURNS = [TARGET.spineShare, TARGET.chestShare, TARGET.neckShare, ...([0, 1] as const).flatMap((s) => [0, 4, 8, 12].map((k) => armAt(s) + k))];
+/** Headings, which have wound up as they may: they go over the shorter way round. */
+const HEADINGS = [TARGET.root + 3, ...([0, 1] as const).flatMap((s) => [footAt(s) + FOOT_TARGET.heading, footAt(s) + FOOT_TARGET.knee, armAt(s) + ARM_TARGET.facing])];
+const IS_TURN = new Uint8Array(TARGETS_SIZE);
+for (const q of [...WORLD_TURNS, ...LOCAL_TURNS]) IS_TURN.fill(1, q, q + 4);
+
+/** Targets of a figure whose joints are all unturned; places are zero. */
+export function createTargets(): Targets {
+  const targets = new Float64Array(TARGETS_SIZE);
+  for (const q of [...WORLD_TURNS, ...LOCAL_TURNS]) targets[q + 3] = 1;
+  return targets;
+}
+
+/**
+ * out = a, taken towards b by u: numbers evenly, rotations along the shorter arc. Two feet that stand on the same foothold
+ * stay on it at any u, since a sole is told by its place on the ground and how far it is rolled. `out` may be either.
+ */
+export function blendTargets(a: Targets, b: Targets, u: number, out: Targets): void {
+  for (let k = 0; k < TARGETS_SIZE; k++) if (IS_TURN[k] === 0) out[k] = HEADINGS.includes(k) ? a[k]! + wrapAngle(b[k]! - a[k]!) * u : a[k]! + (b[k]! - a[k]!) * u;
+  for (let i = 0; i < WORLD_TURNS.length; i++) slerp(out, WORLD_TURNS[i]!, a, WORLD_TURNS[i]!, b, WORLD_TURNS[i]!, u);
+  for (let i = 0; i < LOCAL_TURNS.length; i++) slerp(out, LOCAL_TURNS[i]!, a, LOCAL_TURNS[i]!, b, LOCAL_TURNS[i]!, u);
+  for (const side of [0, 1] as const) {
+    // A foot stands where it stands in both.
+    const at = footAt(side) + FOOT_TARGET.planted;
+    if (u > 0 && u < 1) out[at] = a[at] === 1 && b[at] === 1 ? 1 : 0;
+  }
+}
+
+/** Moves everything that stands in the world by a placement at by[i..]. Allocates nothing. */
+export function placeTargets(targets: Targets, by: Float64Array, i: number): void {
+  const yaw = by[i + 3]!;
+  const s = Math.sin(yaw / 2),
+    c = Math.cos(yaw / 2);
+  composePlacement(targets, TARGET.root, by, i, targets, TARGET.root);
+  composePoint(targets, TARGET.hips, by, i, targets, TARGET.hips);
+  for (let n = 0; n < WORLD_TURNS.length; n++) {
+    const q = WORLD_TURNS[n]!;
+    const x = targets[q]!,
+      y = targets[q + 1]!,
+      z = targets[q + 2]!,
+      w = targets[q + 3]!;
+    targets[q] = c * x + s * z;
+    targets[q + 1] = c * y + s * w;
+    targets[q + 2] = c * z - s * x;
+    targets[q + 3] = c * w - s * y;
+  }
+  const sin = Math.sin(yaw),
+    cos = Math.cos(yaw);
+  for (let side = 0; side < 2; side++) {
+    const f = footAt(side as Side);
+    composePoint(targets, f, by, i, targets, f);
+    targets[f + FOOT_TARGET.heading] = targets[f + FOOT_TARGET.heading]! + yaw;
+    targets[f + FOOT_TARGET.knee] = targets[f + FOOT_TARGET.knee]! + yaw;
+    const gx = targets[f + FOOT_TARGET.slopeX]!,
+      gz = targets[f + FOOT_TARGET.slopeZ]!;
+    targets[f + FOOT_TARGET.slopeX] = cos * gx + sin * gz;
+    targets[f + FOOT_TARGET.slopeZ] = -sin * gx + cos * gz;
+    const a = armAt(side as Side);
+    composePoint(targets, a + ARM_TARGET.palm, by, i, targets, a + ARM_TARGET.palm);
+    targets[a + ARM_TARGET.facing] = targets[a + ARM_TARGET.facing]! + yaw;
+  }
+}
