@@ -1,4 +1,5 @@
-import { cycleMotion, makeClip } from '../src/core/handover/motions';
+import { makeClip } from '../src/core/handover/make-clip';
+import { build, partOf } from '../src/core/project/motion-spec';
 import { formatOf, MOTION_OPTIONS, parseOptions, readBody, readGait, readNumber } from './input';
 import { writeMotion } from './write-motion';
 
@@ -11,9 +12,6 @@ export async function makeCommand(args: string[]): Promise<number> {
   const hold = Math.round(readNumber('hold', values.hold, 1, 1, 4));
   const body = await readBody(values.body, values.stature);
   const gait = await readGait(values.gait, values.set, body);
-  return writeMotion(
-    values.out!,
-    format,
-    makeClip(cycleMotion(gait), body, rate, { inPlace: values['in-place'] ?? false, cycles, hold, closing: values.closing ?? false }),
-  );
+  const built = build({ kind: 'cycle', gait: 'gait' }, partOf(body.spec, gait), { rate, hold });
+  return writeMotion(values.out!, format, makeClip(built, rate, { inPlace: values['in-place'] ?? false, cycles, hold, closing: values.closing ?? false }));
 }

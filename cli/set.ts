@@ -1,9 +1,10 @@
 import { mkdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { defaultSet } from '../src/core/directions/spec';
+import { setMembers } from '../src/core/directions/set';
 import { EXPORT_FORMATS } from '../src/core/formats/format';
-import { setMotions } from '../src/core/handover/motions';
 import { manifestOf, packMotions, zipPack } from '../src/core/handover/pack';
+import { build, partOf } from '../src/core/project/motion-spec';
 import { InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readNumber, writeWhole } from './input';
 import { summary } from './report';
 
@@ -23,8 +24,14 @@ export async function setCommand(args: string[]): Promise<number> {
   const directions = Math.round(readNumber('directions', values.directions, 8, 2, 32));
   const body = await readBody(values.body, values.stature);
   const gait = await readGait(values.gait, values.set, body);
-  const motions = setMotions({ ...defaultSet(), directions, twins: values.twins ?? false }, gait);
-  const files = (await packMotions(motions, body, { rate, inPlace: values['in-place'] ?? false, formats }))!;
+  const set = { ...defaultSet(), directions, twins: values.twins ?? false, gait: 'gait' };
+  const part = partOf(body.spec, gait, { sets: { set } });
+  const orders = setMembers(set, gait).map(
+    ({ directionDeg, twin }) =>
+      () =>
+        build({ kind: 'member', set: 'set', directionDeg, twin }, part, { rate }),
+  );
+  const files = await packMotions(orders, { rate, inPlace: values['in-place'] ?? false, formats });
   if (/\.zip$/i.test(values.out)) await writeWhole(values.out, zipPack(files, body));
   else {
     await mkdir(values.out, { recursive: true });

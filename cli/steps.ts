@@ -1,5 +1,6 @@
 import { decodePlan } from '../src/core/formats/json/decode';
-import { makeClip, planMotion } from '../src/core/handover/motions';
+import { makeClip } from '../src/core/handover/make-clip';
+import { build, partOf } from '../src/core/project/motion-spec';
 import { decoded, formatOf, InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readInput, readNumber } from './input';
 import { writeMotion } from './write-motion';
 
@@ -14,5 +15,7 @@ export async function stepsCommand(args: string[]): Promise<number> {
   const rate = readNumber('fps', values.fps, 60, 1, 240);
   const body = await readBody(values.body, values.stature);
   const gait = await readGait(values.gait ?? plan.gait, values.set, body);
-  return writeMotion(values.out!, format, makeClip(planMotion(plan, gait), body, rate, { inPlace: values['in-place'] ?? false }));
+  const part = partOf(body.spec, gait, { plans: { plan: { ...plan, gait: 'gait' } } });
+  const built = build({ kind: 'plan', plan: 'plan' }, part, { rate });
+  return writeMotion(values.out!, format, makeClip(built, rate, { inPlace: values['in-place'] ?? false }));
 }

@@ -1,7 +1,7 @@
 import { checkFile } from '../src/core/check/check';
 import { encodeClip } from '../src/core/formats/encode';
 import type { ExportFormat } from '../src/core/formats/format';
-import type { MadeClip } from '../src/core/handover/motions';
+import type { MadeClip } from '../src/core/handover/make-clip';
 import { writeWhole } from './input';
 import { summary } from './report';
 

@@ -3,9 +3,8 @@ import { chromium, type Page } from '@playwright/test';
 import { createBody } from '../src/core/body/body';
 import { SHIPPED_BODIES } from '../src/core/body/spec';
 import { findPreset } from '../src/core/gait/presets';
-import { cycleSchedule } from '../src/core/schedule/cycle';
+import { cycle } from '../src/core/motion/solved';
 import { keyPoseSheet } from '../src/core/sheet/key-pose-sheet';
-import { createSolver } from '../src/core/solve/solver';
 
 /**
  * Takes the pictures of docs/screenshots from a running demo: `npx tsx scripts/screenshots.ts [address]`.
@@ -98,7 +97,7 @@ await sheet('style-cart');
 await choose('Marlo’s round');
 const body = createBody(SHIPPED_BODIES.marlo);
 const walk = findPreset('walk')!.make();
-writeFileSync('docs/screenshots/key-poses.svg', keyPoseSheet(createSolver(body, walk, cycleSchedule(walk, body)), 'Natural walk', 24));
+writeFileSync('docs/screenshots/key-poses.svg', keyPoseSheet(cycle(walk, body), 'Natural walk', 24));
 
 await open('steps');
 await page.getByRole('button', { name: 'side', exact: true }).click();

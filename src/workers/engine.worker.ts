@@ -1,12 +1,22 @@
-import { handle } from './handlers';
+import { Jobs } from './jobs';
 import type { FromWorker, ToWorker } from './protocol';
 
 /** The core behind a web worker. */
-const scope = self as unknown as { onmessage: ((e: MessageEvent<ToWorker>) => void) | null; postMessage: (m: FromWorker, transfer?: Transferable[]) => void };
+const scope = self as unknown as { onmessage: ((e: MessageEvent<ToWorker>) => void) | null; postMessage: (m: FromWorker) => void };
 
-scope.onmessage = ({ data }) => {
-  handle(data, (progress) => scope.postMessage({ id: data.id, progress })).then(
-    (answer) => scope.postMessage({ id: data.id, answer }),
-    (error: unknown) => scope.postMessage({ id: data.id, error: error instanceof Error ? error.message : String(error) }),
-  );
-};
+// A message to oneself comes after those that wait, and sooner than any timer.
+const bell = new MessageChannel();
+const waiting: (() => void)[] = [];
+bell.port1.onmessage = () => waiting.shift()?.();
+const listen = () =>
+  new Promise<void>((resolve) => {
+    waiting.push(resolve);
+    bell.port2.postMessage(null);
+  });
+
+const jobs = new Jobs(
+  (message) => scope.postMessage(message),
+  listen,
+  () => performance.now(),
+);
+scope.onmessage = ({ data }) => jobs.take(data);

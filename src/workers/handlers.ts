@@ -1,82 +1,85 @@
-import { createBody, type Body } from '@/core/body/body';
-import { sampleClip } from '@/core/clip/sample';
+import { ownFeet } from '@/core/body/foot-model';
 import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
-import { fitToFrames } from '@/core/gait/timing';
-import { cycleMotion, notesOf, planMotion, type Motion } from '@/core/handover/motions';
-import { packMotions, zipPack } from '@/core/handover/pack';
-import { ownFeet } from '@/core/measure/foot-model';
-import { reportClip, type ClipReport } from '@/core/measure/report';
-import { createSolver } from '@/core/solve/solver';
-import { defaultPlan } from '@/core/steps/plan';
-import type { Progress, ToWorker, WorkerCalls } from './protocol';
+import { fitGait } from '@/core/gait/fit';
+import { packing, zipPack } from '@/core/handover/pack';
+import { notesOf } from '@/core/handover/notes';
+import { reportingClip, type ClipReport } from '@/core/measure/report';
+import { mannequinSkin } from '@/core/measure/skin';
+import { clipSampling } from '@/core/motion/sample';
+import type { Built, MotionSpec, ProjectPart } from '@/core/project/motion-spec';
+import { createBody } from '@/core/body/body';
+import type { Motions } from './motions';
+import type { Progress, WorkerAnswer, WorkerCalls, WorkerRequest } from './protocol';
 
-type Tell = (progress: Progress) => void;
+/** Work that goes on bit by bit, with progress now and then. Who has waited enough asks no further. */
+export type Work<T> = AsyncGenerator<Progress | undefined, T>;
 
 /** Answers one call; the worker's whole work, runnable without a worker. */
-export async function handle(message: ToWorker, tell: Tell): Promise<WorkerCalls[ToWorker['call']]['answer']> {
+export function work(message: WorkerRequest, motions: Motions): Work<WorkerAnswer> {
   switch (message.call) {
     case 'measure':
-      return measure(message.request);
+      return measure(message.request, motions);
     case 'set':
-      return measureSet(message.request);
+      return measureSet(message.request, motions);
     case 'pack':
-      return pack(message.request, tell);
+      return pack(message.request, motions);
   }
 }
 
 /** Measures a motion as it would be handed over at `rate`. */
-function reportOf(motion: Motion, body: Body, rate: number): { report: ClipReport; notes: string[] } {
-  const gait = fitToFrames(motion.gait, rate);
-  const solver = createSolver(body, gait, motion.schedule(gait, body));
-  const clip = sampleClip(solver, rate, motion.name);
-  return { report: reportClip(clip, ownFeet(body.sole), body.legLength), notes: notesOf(motion.gait, solver, rate) };
+async function* reportOf({ motion, asked, body }: Built, rate: number): Work<{ report: ClipReport; notes: string[] }> {
+  const sampling = clipSampling(motion, rate);
+  while (!sampling.step()) yield;
+  const report = yield* reportingClip(sampling.clip, ownFeet(body), body.legLength, { skin: mannequinSkin(body) });
+  return { report, notes: notesOf(asked, motion, rate) };
 }
 
-function measure({ body: spec, gait, motion, rate }: WorkerCalls['measure']['request']): WorkerCalls['measure']['answer'] {
-  const body = createBody(spec);
-  return reportOf(motion.kind === 'cycle' ? cycleMotion(gait) : planMotion({ ...defaultPlan(), ...motion }, gait), body, rate);
+function measure({ spec, part, rate }: WorkerCalls['measure']['request'], motions: Motions): Work<WorkerCalls['measure']['answer']> {
+  return reportOf(motions.of(spec, part, { rate }), rate);
 }
 
-function measureSet({ body: spec, gait, set, rate }: WorkerCalls['set']['request']): WorkerCalls['set']['answer'] {
-  const body = createBody(spec);
-  return {
-    members: setMembers(set, gait).map((m) => {
-      const { report, notes } = reportOf(cycleMotion(m.gait), body, rate);
-      return {
-        directionDeg: m.directionDeg,
-        twin: m.twin,
-        speed: report.travel.speedMps,
-        travel: report.travel.distanceM,
-        slideMm: report.slideMm.atFrames ?? 0,
-        betweenMm: report.slideMm.between ?? 0,
-        notes,
-      };
-    }),
-  };
+/** Specs of a set's members. */
+function memberSpecs(set: string, part: ProjectPart): Extract<MotionSpec, { kind: 'member' }>[] {
+  const spec = part.sets[set]!;
+  const gait = fitGait(part.gaits[spec.gait]!, createBody(part.body).legLength);
+  return setMembers(spec, gait).map(({ directionDeg, twin }) => ({ kind: 'member', set, directionDeg, twin }));
 }
 
-async function pack(request: WorkerCalls['pack']['request'], tell: Tell): Promise<WorkerCalls['pack']['answer']> {
-  const { gait, plan, planGait, set, setGait, handover } = request;
-  const body = createBody(request.body);
-  const motions: Motion[] = [];
-  if (handover.cycle) motions.push(cycleMotion(gait));
-  if (handover.plan) motions.push(planMotion(plan, planGait));
-  for (const member of setMembers(set, setGait)) if (handover.directions.includes(member.directionDeg) && !member.twin) motions.push(cycleMotion(member.gait));
+async function* measureSet({ set, part, rate }: WorkerCalls['set']['request'], motions: Motions): Work<WorkerCalls['set']['answer']> {
+  const members: WorkerCalls['set']['answer']['members'] = [];
+  for (const spec of memberSpecs(set, part)) {
+    const { report, notes } = yield* reportOf(motions.of(spec, part, { rate }), rate);
+    members.push({
+      directionDeg: spec.directionDeg,
+      twin: spec.twin,
+      speed: report.travel.speedMps,
+      travel: report.travel.distanceM,
+      slideMm: report.slideMm.atFrames ?? 0,
+      betweenMm: report.slideMm.between ?? 0,
+      notes,
+    });
+  }
+  return { members };
+}
+
+async function* pack(request: WorkerCalls['pack']['request'], motions: Motions): Work<WorkerCalls['pack']['answer']> {
+  const { gait, plan, set, part, handover } = request;
+  const fit = { rate: handover.rate, hold: handover.hold };
+  const specs: MotionSpec[] = [];
+  if (handover.cycle) specs.push({ kind: 'cycle', gait });
+  if (handover.plan) specs.push({ kind: 'plan', plan });
+  specs.push(...memberSpecs(set, part).filter((m) => handover.directions.includes(m.directionDeg) && !m.twin));
   const formats = EXPORT_FORMATS.filter((f) => handover.formats.includes(f.id));
-  const files = (await packMotions(motions, body, {
-    rate: handover.rate,
-    inPlace: handover.inPlace,
-    cycles: handover.cycles,
-    hold: handover.hold,
-    closing: handover.closing,
-    formats,
-    onProgress: (done, total, name) => tell({ done, total, name }),
-  }))!;
+  const files = yield* packing(
+    specs.map((spec) => () => motions.of(spec, part, fit)),
+    { rate: handover.rate, inPlace: handover.inPlace, cycles: handover.cycles, hold: handover.hold, closing: handover.closing, formats },
+  );
   const told = files.map((f) => ({ name: f.name, size: f.bytes.byteLength, check: f.check, notes: f.notes }));
   if (files.length === 1) {
     const file = files[0]!;
     return { name: file.name, mime: formats[0]!.mime, bytes: file.bytes, files: told };
   }
+  const body = createBody(part.body);
   return { name: `${body.spec.name.toLowerCase().replace(/\W+/g, '-')}-hand-over.zip`, mime: 'application/zip', bytes: zipPack(files, body), files: told };
 }

@@ -1,23 +1,21 @@
-import type { BodySpec } from '@/core/body/spec';
 import type { CheckResult } from '@/core/check/check';
-import type { SetSpec } from '@/core/directions/spec';
-import type { GaitSpec } from '@/core/gait/spec';
 import type { HandoverSpec } from '@/core/handover/spec';
 import type { ClipReport } from '@/core/measure/report';
-import type { PlanSpec } from '@/core/steps/plan';
+import type { MotionSpec, ProjectPart } from '@/core/project/motion-spec';
 
 /** What the engine's worker can be asked; every request has an answer of the same name. */
 export interface WorkerCalls {
   measure: {
-    request: { body: BodySpec; gait: GaitSpec; motion: { kind: 'cycle' } | { kind: 'plan'; steps: number; firstFoot: 'left' | 'right' }; rate: number };
+    request: { spec: MotionSpec; part: ProjectPart; rate: number };
     answer: { report: ClipReport; notes: string[] };
   };
   set: {
-    request: { body: BodySpec; gait: GaitSpec; set: SetSpec; rate: number };
+    request: { set: string; part: ProjectPart; rate: number };
     answer: { members: { directionDeg: number; twin: boolean; speed: number; travel: number; slideMm: number; betweenMm: number; notes: string[] }[] };
   };
   pack: {
-    request: { body: BodySpec; gait: GaitSpec; plan: PlanSpec; planGait: GaitSpec; set: SetSpec; setGait: GaitSpec; handover: HandoverSpec };
+    /** The cycle, the plan and the set a hand-over chooses from, by id. */
+    request: { gait: string; plan: string; set: string; part: ProjectPart; handover: HandoverSpec };
     answer: { name: string; mime: string; bytes: Uint8Array; files: { name: string; size: number; check: CheckResult; notes: readonly string[] }[] };
   };
 }
@@ -29,6 +27,11 @@ export interface Progress {
   readonly name: string;
 }
 
-export type ToWorker = { [K in WorkerCall]: { readonly id: number; readonly call: K; readonly request: WorkerCalls[K]['request'] } }[WorkerCall];
+/** A request; of those in one lane only the newest is answered. Or the end of whatever runs in a lane. */
+export type ToWorker =
+  | { [K in WorkerCall]: { readonly id: number; readonly lane: string; readonly call: K; readonly request: WorkerCalls[K]['request'] } }[WorkerCall]
+  | { readonly lane: string; readonly cancel: true };
+export type WorkerRequest = Extract<ToWorker, { call: WorkerCall }>;
+export type WorkerAnswer = WorkerCalls[WorkerCall]['answer'];
 export type FromWorker =
   { readonly id: number; readonly progress: Progress } | { readonly id: number; readonly answer: unknown } | { readonly id: number; readonly error: string };

@@ -1,4 +1,4 @@
-import { multiply, rotate, type Numbers } from '../math/quaternion';
+import { multiply, rotateFrom, type Numbers } from '../math/quaternion';
 
 /** A joint hierarchy in its rest pose. Parents come before children. Lengths in metres. */
 export interface Skeleton {
@@ -52,33 +52,34 @@ export function restWorld(s: Skeleton): WorldPose {
   return world;
 }
 
-/** Fills `world` from the pose at `pose[at..]`. Allocates nothing. */
-export function forwardKinematics(s: Skeleton, pose: Numbers, at: number, world: WorldPose): void {
+/** Joints and all above them, parents first: what kinematics of a few joints need. */
+export function withAncestors({ parents }: Skeleton, joints: readonly number[]): Int32Array {
+  const wanted = new Set<number>();
+  for (const joint of joints) for (let j = joint; j >= 0; j = parents[j]!) wanted.add(j);
+  return Int32Array.from([...wanted].sort((a, b) => a - b));
+}
+
+/**
+ * Fills `world` from the pose at `pose[at..]`: of all joints, or of those in `only` (parents first, with all above them).
+ * Allocates nothing.
+ */
+export function forwardKinematics(s: Skeleton, pose: Numbers, at: number, world: WorldPose, only?: Int32Array): void {
   const { parents, offsets, moving } = s;
   const { positions, rotations } = world;
   const quats = at + moving.length * 3;
-  let nextMoving = 0;
-  for (let j = 0; j < parents.length; j++) {
-    let x: number, y: number, z: number;
-    if (moving[nextMoving] === j) {
-      const m = at + nextMoving++ * 3;
-      x = pose[m]!;
-      y = pose[m + 1]!;
-      z = pose[m + 2]!;
-    } else {
-      x = offsets[j * 3]!;
-      y = offsets[j * 3 + 1]!;
-      z = offsets[j * 3 + 2]!;
-    }
+  const count = only ? only.length : parents.length;
+  for (let i = 0, m = 0; i < count; i++) {
+    const j = only ? only[i]! : i;
     const p = parents[j]!;
+    while (m < moving.length && moving[m]! < j) m++;
+    const moves = m < moving.length && moving[m] === j;
     if (p < 0) {
-      positions[j * 3] = x;
-      positions[j * 3 + 1] = y;
-      positions[j * 3 + 2] = z;
+      for (let k = 0; k < 3; k++) positions[j * 3 + k] = moves ? pose[at + m * 3 + k]! : offsets[j * 3 + k]!;
       for (let k = 0; k < 4; k++) rotations[j * 4 + k] = pose[quats + j * 4 + k]!;
       continue;
     }
-    rotate(positions, j * 3, rotations, p * 4, x, y, z);
+    if (moves) rotateFrom(positions, j * 3, rotations, p * 4, pose, at + m * 3);
+    else rotateFrom(positions, j * 3, rotations, p * 4, offsets, j * 3);
     positions[j * 3] = positions[j * 3]! + positions[p * 3]!;
     positions[j * 3 + 1] = positions[j * 3 + 1]! + positions[p * 3 + 1]!;
     positions[j * 3 + 2] = positions[j * 3 + 2]! + positions[p * 3 + 2]!;

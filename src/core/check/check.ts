@@ -1,15 +1,16 @@
 import { strFromU8 } from 'fflate';
-import type { Sole } from '../body/body';
-import { createWorldPose, forwardKinematics, poseSize, type Skeleton, type WorldPose } from '../body/skeleton';
+import { findLegs, type Legs } from '../body/find-legs';
+import type { Skeleton } from '../body/skeleton';
+import type { Sole } from '../body/sole';
 import type { Clip } from '../clip/clip';
 import { decodeBvh } from '../formats/bvh/decode';
 import { fromBvh, type BvhMotion } from '../formats/bvh/to-clip';
 import { decodeGlb } from '../formats/gltf/bytes';
 import { fromGltf } from '../formats/gltf/read';
 import { FormatFault, READ_LIMITS } from '../formats/limits';
-import { setIdentity } from '../math/quaternion';
-import { reportClip, type ClipReport } from '../measure/report';
-import { findLegs, type Legs } from './find-legs';
+import { toDegrees } from '../math/scalar';
+import { reportingClip, type ClipReport } from '../measure/report';
+import type { Skin } from '../measure/skin';
 import { asLoop } from './loop';
 
 /** What `./nimbret check --json` prints. Fields that make no sense for a file are null. */
@@ -29,21 +30,40 @@ export interface CheckResult {
   readonly stretch: number;
   readonly seam: ClipReport['seam'];
   readonly travel: ClipReport['travel'];
+  readonly kneeSnapDegPerS2: number;
+  /** Least and largest vertical acceleration of the hips. */
+  readonly hipsAccelerationMps2: readonly [number, number];
+  /** Least and largest vertical load, parts of the weight; null for a skeleton without the joints it takes. */
+  readonly load: readonly [number, number] | null;
+  /** Deepest overlap of legs, or of arms with trunk and thighs, as the skin shows it; null where there is no skin. */
+  readonly overlapMm: number | null;
   readonly timing: ClipReport['timing'];
 }
 
 /** Checks every clip in a BVH or GLB file. Throws FormatFault where the file cannot be read or has no two legs. */
 export async function checkFile(bytes: Uint8Array, file: string): Promise<CheckResult[]> {
-  const name = file.replace(/^.*[\\/]/, '');
-  if (/\.bvh$/i.test(name)) return [checkBvh(bytes, name)];
-  if (/\.glb$/i.test(name)) {
-    const motion = fromGltf(await decodeGlb(bytes));
-    return motion.clips.map((clip) => checkClip(clip, name, 1, legsOf(clip.skeleton, restWorld(clip.skeleton, motion.restRotations), [], motion.sole)));
+  const work = checkingFile(bytes, file);
+  for (;;) {
+    const { done, value } = await work.next();
+    if (done) return value;
   }
-  throw new FormatFault('only .bvh and .glb files can be checked', name);
 }
 
-function checkBvh(bytes: Uint8Array, name: string): CheckResult {
+/** The same bit by bit. */
+export async function* checkingFile(bytes: Uint8Array, file: string): AsyncGenerator<undefined, CheckResult[]> {
+  const name = file.replace(/^.*[\\/]/, '');
+  const results: CheckResult[] = [];
+  if (/\.bvh$/i.test(name)) {
+    const { clip, unit, legs } = readBvh(bytes, name);
+    results.push(yield* checkingClip(clip, name, unit, legs, null));
+  } else if (/\.glb$/i.test(name)) {
+    const motion = fromGltf(await decodeGlb(bytes));
+    for (const clip of motion.clips) results.push(yield* checkingClip(clip, name, 1, legsOf(clip.skeleton, [], motion.sole), motion.skin));
+  } else throw new FormatFault('only .bvh and .glb files can be checked', name);
+  return results;
+}
+
+function readBvh(bytes: Uint8Array, name: string): { clip: Clip; unit: number; legs: Legs } {
   if (bytes.byteLength > READ_LIMITS.bytes) throw new FormatFault(`the file has ${bytes.byteLength} bytes; the limit is ${READ_LIMITS.bytes}`);
   const text = strFromU8(bytes);
   if (text.includes('\uFFFD') || text.includes('\0')) throw new FormatFault('the file is not UTF-8 text', name);
@@ -52,13 +72,13 @@ function checkBvh(bytes: Uint8Array, name: string): CheckResult {
   const raw = fromBvh(pkg, 1, stem);
   const unit = guessUnit(bvhLegs(raw).legLength);
   const motion = unit === 1 ? raw : fromBvh(pkg, unit, stem);
-  return checkClip(motion.clip, name, unit, bvhLegs(motion));
+  return { clip: motion.clip, unit, legs: bvhLegs(motion) };
 }
 
-const bvhLegs = (motion: BvhMotion): Legs => legsOf(motion.clip.skeleton, restWorld(motion.clip.skeleton, null), motion.ends, null);
+const bvhLegs = (motion: BvhMotion): Legs => legsOf(motion.clip.skeleton, motion.ends, null);
 
-function legsOf(skeleton: Skeleton, rest: WorldPose, ends: BvhMotion['ends'], sole: Sole | null): Legs {
-  const legs = findLegs(skeleton, rest, ends, sole);
+function legsOf(skeleton: Skeleton, ends: BvhMotion['ends'], sole: Sole | null): Legs {
+  const legs = findLegs(skeleton, ends, sole);
   if (!legs) throw new FormatFault('no left and right leg found: a foot or ankle joint named for each side, with a knee and a hip above it, is needed');
   return legs;
 }
@@ -74,21 +94,9 @@ export const guessUnit = (legLength: number): number =>
     Math.abs(Math.log((legLength * unit) / USUAL_LEG_M)) < Math.abs(Math.log((legLength * best) / USUAL_LEG_M)) - 1e-9 ? unit : best,
   );
 
-/** World transforms of the rest pose; null rotations = none, as in BVH. */
-function restWorld(skeleton: Skeleton, rotations: Float64Array | null): WorldPose {
-  const pose = new Float64Array(poseSize(skeleton));
-  const quats = skeleton.moving.length * 3;
-  skeleton.moving.forEach((j, m) => pose.set(skeleton.offsets.subarray(j * 3, j * 3 + 3), m * 3));
-  if (rotations) pose.set(rotations, quats);
-  else for (let j = 0; j < skeleton.names.length; j++) setIdentity(pose, quats + j * 4);
-  const world = createWorldPose(skeleton);
-  forwardKinematics(skeleton, pose, 0, world);
-  return world;
-}
-
-function checkClip(source: Clip, file: string, unitMetres: number, legs: Legs): CheckResult {
+function* checkingClip(source: Clip, file: string, unitMetres: number, legs: Legs, skin: Skin | null): Generator<undefined, CheckResult> {
   const clip = asLoop(source, legs.feet);
-  const report = reportClip(clip, legs.feet, legs.legLength);
+  const report = yield* reportingClip(clip, legs.feet, legs.legLength, skin ? { skin } : {});
   return {
     format: 'nimbret.check',
     version: 1,
@@ -104,6 +112,10 @@ function checkClip(source: Clip, file: string, unitMetres: number, legs: Legs): 
     stretch: report.stretch,
     seam: report.seam,
     travel: report.travel,
+    kneeSnapDegPerS2: toDegrees(report.kneeSnap),
+    hipsAccelerationMps2: report.hipsAcceleration,
+    load: report.load,
+    overlapMm: report.crossing ? Math.max(report.crossing.legsMm, report.crossing.armsMm) : null,
     timing: report.timing,
   };
 }

@@ -1,8 +1,9 @@
 import { poseSize } from '../body/skeleton';
 import type { Clip } from '../clip/clip';
 import { angleBetween } from '../math/quaternion';
-import { CONTACT_NUMBERS, type FootModel } from '../measure/foot-model';
-import { traceSoles } from '../travel/sole-trace';
+import type { FootModel } from '../body/foot-model';
+import { createPlacement } from '../math/placement';
+import { pointsAt, traceClip, TRACE_MARGIN } from '../travel/trace';
 
 /** How far the step from the last picture to the first may exceed the largest step inside a loop. */
 const TOLERANCE = 1.5;
@@ -25,21 +26,21 @@ export function asLoop(clip: Clip, feet: readonly FootModel[]): Clip {
   // Less than a few steps' change is the loop's own sway, not travel.
   if (Math.hypot(x, z) <= 4 * largestStep(clip)) return { ...clip, loop: true };
   const held = plantedTravel(clip, feet, x, z);
-  return { ...clip, loop: true, loopTravel: held ? [held[0], 0, held[1]] : [x, 0, z] };
+  return { ...clip, loop: true, loopTravel: held ? createPlacement(held[0], 0, held[1]) : createPlacement(x, 0, z) };
 }
 
 /** A planted point is as low (m) at both ends of the seam as the lowest of all, within this. */
 const PLANTED_M = 5e-5;
 
 function plantedTravel(clip: Clip, feet: readonly FootModel[], x: number, z: number): [number, number] | null {
-  const traces = traceSoles(clip, feet);
-  const ground = Math.min(...traces.flatMap((t) => [...t.lowest.subarray(1, clip.frames + 1)]));
+  const traces = traceClip(clip, feet).soles;
+  const ground = Math.min(...traces.flatMap((t) => [...t.lowest.subarray(TRACE_MARGIN, clip.frames + TRACE_MARGIN)]));
   const slack = 0.05 * Math.hypot(x, z);
   const found: [number, number][] = [];
   for (const { points } of traces)
     for (let k = 0; k < 3; k++) {
-      const last = clip.frames * CONTACT_NUMBERS + k * 3,
-        first = CONTACT_NUMBERS + k * 3;
+      const last = pointsAt(clip.frames - 1) + k * 3,
+        first = pointsAt(0) + k * 3;
       if (points[last + 1]! - ground > PLANTED_M || points[first + 1]! - ground > PLANTED_M) continue;
       const travel: [number, number] = [points[last]! - points[first]!, points[last + 2]! - points[first + 2]!];
       if (Math.hypot(travel[0] - x, travel[1] - z) < slack) found.push(travel);

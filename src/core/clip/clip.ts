@@ -1,4 +1,5 @@
 import { poseSize, type Skeleton } from '../body/skeleton';
+import { placeRoot, repeatPlacement, type Placement } from '../math/placement';
 
 /** A contact of a clip: frames may be fractional (the event lies between pictures). Loops may reach past the last frame. */
 export interface ClipContact {
@@ -19,17 +20,28 @@ export interface Clip {
   readonly loop: boolean;
   /** frames × poseSize numbers: translations of the moving joints, then quaternions. */
   readonly poses: Float64Array;
-  /** Displacement of joint 0 over one loop (x, y, z in m); zero for clips that do not loop or stay in place. */
-  readonly loopTravel: readonly [number, number, number];
+  /** What one loop adds to joint 0; no change for clips that do not loop or stay in place. */
+  readonly loopTravel: Placement;
   /** Contacts where they are known, otherwise null. */
   readonly contacts: readonly ClipContact[] | null;
 }
 
-/** Copies frame f, which may lie outside a loop's stored frames, into out[at..] with the loop's travel applied to joint 0. */
-export function readFrame(clip: Clip, f: number, out: Float64Array, at: number): void {
-  const size = poseSize(clip.skeleton);
-  const turn = clip.loop ? Math.floor(f / clip.frames) : 0;
-  const local = clip.loop ? f - turn * clip.frames : Math.min(clip.frames - 1, Math.max(0, f));
-  out.set(clip.poses.subarray(local * size, (local + 1) * size), at);
-  if (turn !== 0 && clip.skeleton.moving[0] === 0) for (let k = 0; k < 3; k++) out[at + k] = out[at + k]! + turn * clip.loopTravel[k]!;
+/** Whether the travel of a loop goes anywhere. */
+export const travels = ({ loopTravel: [x, y, z, yaw] }: Pick<Clip, 'loopTravel'>): boolean => x !== 0 || y !== 0 || z !== 0 || yaw !== 0;
+
+/** A reader of stored frames, also outside a loop's own: frame f into out[at..] with the loop's travel on joint 0. */
+export function createFrameReader(clip: Clip): (f: number, out: Float64Array, at: number) => void {
+  const { frames, loop, poses, skeleton } = clip;
+  const size = poseSize(skeleton);
+  const quats = skeleton.moving.length * 3;
+  const moved = new Float64Array(4);
+  const carries = skeleton.moving[0] === 0 && travels(clip);
+  return (f, out, at) => {
+    const turn = loop ? Math.floor(f / frames) : 0;
+    const local = loop ? f - turn * frames : Math.min(frames - 1, Math.max(0, f));
+    for (let k = 0, p = local * size; k < size; k++, p++) out[at + k] = poses[p]!;
+    if (turn === 0 || !carries) return;
+    repeatPlacement(moved, 0, clip.loopTravel, 0, turn);
+    placeRoot(out, at, at + quats, moved, 0);
+  };
 }

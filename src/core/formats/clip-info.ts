@@ -1,5 +1,7 @@
 import type { Body } from '../body/body';
+import { mannequinRig, type Rig } from '../body/rig';
 import type { Clip } from '../clip/clip';
+import { toDegrees } from '../math/scalar';
 import { splitTravel } from '../travel/split';
 
 /** What a written clip says about itself besides its motion; SI units, direction in degrees (left positive). */
@@ -14,47 +16,51 @@ interface ClipInfo {
   readonly strideTime: number;
   readonly dutyFactor: number;
   readonly direction: number;
-  /** Travel of one loop, or of the whole clip: x, z, m. */
+  /** Travel of one loop, or of the whole clip: x, z, m; and by how much it turns, degrees (left positive). */
   readonly travel: readonly [number, number];
+  readonly turn: number;
   /** Times in seconds from the clip's start; a loop's last contact may end after it. */
   readonly contacts: readonly { readonly foot: 'left' | 'right'; readonly landing: number; readonly leaving: number }[];
 }
 
-/** A clip to be written, with the body it is for. */
+/** A clip to be written, with the body it is for and the rig that shows it. */
 export interface ClipDocument {
   readonly body: Body;
+  readonly rig: Rig;
   readonly clip: Clip;
   readonly info: ClipInfo;
 }
 
-/** Makes a clip ready to be written: in place or travelling, with what is known of its gait. */
+/** Makes a clip ready to be written: in place or travelling, with what is known of its pace (direction in rad). */
 export function clipDocument(
   body: Body,
   clip: Clip,
-  timing: { speed: number; strideLength: number; strideTime: number; dutyFactor: number },
-  directionDeg: number,
+  pace: { speed: number; strideLength: number; strideTime: number; dutyFactor: number; direction: number },
   inPlace: boolean,
 ): ClipDocument {
-  const size = clip.poses.length / clip.frames;
-  const last = (clip.frames - 1) * size;
-  const travel = clip.loop
-    ? ([clip.loopTravel[0], clip.loopTravel[2]] as const)
-    : ([clip.poses[last]! - clip.poses[0]!, clip.poses[last + 2]! - clip.poses[2]!] as const);
+  const whole = splitTravel(clip);
+  const { values, loopTravel } = whole.travel;
+  const last = (clip.frames - 1) * 3;
+  const [x, z, yaw] = clip.loop
+    ? [loopTravel[0]!, loopTravel[2]!, loopTravel[3]!]
+    : [values[last]! - values[0]!, values[last + 1]! - values[1]!, values[last + 2]! - values[2]!];
   return {
     body,
-    clip: inPlace ? splitTravel(clip).inPlace : clip,
+    rig: mannequinRig(body),
+    clip: inPlace ? whole.inPlace : clip,
     info: {
       name: clip.name,
       rate: clip.rate,
       frames: clip.frames,
       loop: clip.loop,
       inPlace,
-      speed: timing.speed,
-      strideLength: timing.strideLength,
-      strideTime: timing.strideTime,
-      dutyFactor: timing.dutyFactor,
-      direction: directionDeg,
-      travel,
+      speed: pace.speed,
+      strideLength: pace.strideLength,
+      strideTime: pace.strideTime,
+      dutyFactor: pace.dutyFactor,
+      direction: toDegrees(pace.direction),
+      travel: [x, z],
+      turn: toDegrees(yaw),
       contacts: (clip.contacts ?? []).map((c) => ({ foot: c.foot, landing: c.from / clip.rate, leaving: c.to / clip.rate })),
     },
   };

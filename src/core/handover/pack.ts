@@ -1,10 +1,10 @@
 import { strToU8, zipSync, type Zippable } from 'fflate';
 import type { Body } from '../body/body';
-import { checkFile, type CheckResult } from '../check/check';
+import { checkingFile, type CheckResult } from '../check/check';
 import { encodeClip } from '../formats/encode';
 import type { ExportFormat } from '../formats/format';
-import type { SampleOptions } from '../clip/sample';
-import { makeClip, type Motion } from './motions';
+import type { SampleOptions } from '../motion/sample';
+import { makeClip, type Order } from './make-clip';
 
 /** One written file and what measuring it again found. */
 export interface PackedFile {
@@ -19,31 +19,50 @@ export interface PackOptions extends SampleOptions {
   readonly rate: number;
   readonly inPlace: boolean;
   readonly formats: readonly ExportFormat[];
-  /** Called before each file with how many are done; returning false stops. */
-  readonly onProgress?: (done: number, total: number, name: string) => boolean | void;
 }
 
 /** Fixed time stamp of zip entries, so that equal packs have equal bytes. */
 const ZIP_TIME = new Date('2026-01-01T00:00:00');
 
-/** Writes every motion in every format and measures the files as written, by reading them back. Null when stopped. */
-export async function packMotions(motions: readonly Motion[], body: Body, options: PackOptions): Promise<PackedFile[] | null> {
+/** How far a pack is: files done, of how many, and the one being written. */
+export interface PackProgress {
+  readonly done: number;
+  readonly total: number;
+  readonly name: string;
+}
+
+/**
+ * Writes every motion in every format and measures the files as written, by reading them back. Tells before each file how far
+ * it is; who has heard enough just asks no further. Orders are made when their turn comes.
+ */
+export async function* packing(orders: readonly (() => Order)[], options: PackOptions): AsyncGenerator<PackProgress | undefined, PackedFile[]> {
   const files: PackedFile[] = [];
-  const total = motions.length * options.formats.length;
+  const total = orders.length * options.formats.length;
   const names = new Set<string>();
-  for (const motion of motions) {
-    const { document, notes } = makeClip(motion, body, options.rate, options);
-    const stem = unique(fileStem(body.spec.name, motion.name, document.info.direction, document.info.speed), names);
+  for (const make of orders) {
+    const order = make();
+    const { document, notes } = makeClip(order, options.rate, options);
+    const { body } = order.motion;
+    const stem = unique(fileStem(body.spec.name, order.motion.name, document.info.direction, document.info.speed), names);
     for (const format of options.formats) {
       const name = `${stem}${format.extension}`;
-      if (options.onProgress?.(files.length, total, name) === false) return null;
+      yield { done: files.length, total, name };
       const bytes = await encodeClip(format, document);
-      const check = (await checkFile(bytes, name))[0]!;
+      const check = (yield* checkingFile(bytes, name))[0]!;
       files.push({ name, bytes, check, notes, directionDeg: document.info.direction });
     }
   }
-  options.onProgress?.(total, total, '');
+  yield { done: total, total, name: '' };
   return files;
+}
+
+/** The same to its end, telling nobody. */
+export async function packMotions(orders: readonly (() => Order)[], options: PackOptions): Promise<PackedFile[]> {
+  const work = packing(orders, options);
+  for (;;) {
+    const { done, value } = await work.next();
+    if (done) return value;
+  }
 }
 
 /** File name by the pattern body_gait_direction_speed. */
@@ -79,7 +98,7 @@ export function manifestOf(files: readonly PackedFile[], body: Body): object {
       travelPerLoopM: check.travel.distanceM,
       speedMps: check.travel.speedMps,
       directionDeg,
-      turnDeg: 0,
+      turnDeg: check.travel.turnDeg,
       contacts: check.contacts,
       syncPhase: 0,
       slideMm: check.slideMm,

@@ -1,36 +1,57 @@
-import { JOINT } from '../body/roles';
-import type { WorldPose } from '../body/skeleton';
+import { ROLES, type Role } from '../body/roles';
+import type { Skeleton, WorldPose } from '../body/skeleton';
 
 /**
  * Segment masses as parts of body mass and their centres along the segment, from its proximal end.
  * Source: P. de Leva 1996, after Zatsiorsky (values from memory, mean of male and female). Trunk and head centres: taken at
  * mid-segment, as a simplification.
  */
-const SEGMENTS: readonly (readonly [mass: number, from: number, to: number, centre: number])[] = [
-  [0.068, JOINT.neck, JOINT.head, 1.4],
-  [0.4305, JOINT.hips, JOINT.neck, 0.5],
-  ...([JOINT.leftUpperArm, JOINT.rightUpperArm] as const).flatMap(
-    (j) =>
+const SEGMENTS: readonly (readonly [mass: number, from: Role, to: Role, centre: number])[] = [
+  [0.068, 'neck', 'head', 1.4],
+  [0.4305, 'hips', 'neck', 0.5],
+  ...(['left', 'right'] as const).flatMap(
+    (side) =>
       [
-        [0.0265, j, j + 1, 0.58],
-        [0.015, j + 1, j + 2, 0.46],
-        [0.006, j + 2, j + 2, 0],
-      ] as const,
-  ),
-  ...([JOINT.leftUpperLeg, JOINT.rightUpperLeg] as const).flatMap(
-    (j) =>
-      [
-        [0.145, j, j + 1, 0.41],
-        [0.0455, j + 1, j + 2, 0.44],
-        [0.014, j + 2, j + 3, 0.5],
+        [0.0265, `${side}UpperArm`, `${side}LowerArm`, 0.58],
+        [0.015, `${side}LowerArm`, `${side}Hand`, 0.46],
+        [0.006, `${side}Hand`, `${side}Hand`, 0],
+        [0.145, `${side}UpperLeg`, `${side}LowerLeg`, 0.41],
+        [0.0455, `${side}LowerLeg`, `${side}Foot`, 0.44],
+        [0.014, `${side}Foot`, `${side}Toes`, 0.5],
       ] as const,
   ),
 ];
 const TOTAL = SEGMENTS.reduce((sum, [m]) => sum + m, 0);
 
+interface Segment {
+  readonly share: number;
+  readonly from: number;
+  readonly to: number;
+  readonly centre: number;
+}
+
+const segmentsOf = (joint: (role: Role) => number): Segment[] =>
+  SEGMENTS.map(([mass, from, to, centre]) => ({ share: mass / TOTAL, from: joint(from) * 3, to: joint(to) * 3, centre }));
+const CANONICAL = segmentsOf((role) => ROLES.indexOf(role));
+
+function add(segments: readonly Segment[], p: Float64Array, o: number, k: number): number {
+  let sum = 0;
+  for (let i = 0; i < segments.length; i++) {
+    const { share, from, to, centre } = segments[i]!;
+    const a = p[o + from + k]!;
+    sum += share * (a + (p[o + to + k]! - a) * centre);
+  }
+  return sum;
+}
+
 /** Whole-body centre of mass (m, world) of a posed skeleton with our joint order, into out[at..at+2]. */
-export function centreOfMass({ positions: p }: WorldPose, out: Float64Array, at: number): void {
-  out[at] = out[at + 1] = out[at + 2] = 0;
-  for (const [mass, from, to, centre] of SEGMENTS)
-    for (let k = 0; k < 3; k++) out[at + k] = out[at + k]! + (mass / TOTAL) * (p[from * 3 + k]! + (p[to * 3 + k]! - p[from * 3 + k]!) * centre);
+export function centreOfMass({ positions }: WorldPose, out: Float64Array, at: number): void {
+  for (let k = 0; k < 3; k++) out[at + k] = add(CANONICAL, positions, 0, k);
+}
+
+/** Returns the height (m) of the centre of mass from joint positions at p[o..]; null where joints of these roles are missing. */
+export function centreOfMassHeight({ names }: Skeleton): ((p: Float64Array, o: number) => number) | null {
+  const segments = segmentsOf((role) => names.indexOf(role));
+  if (segments.some((s) => s.from < 0 || s.to < 0)) return null;
+  return (p, o) => add(segments, p, o, 1);
 }

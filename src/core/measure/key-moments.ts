@@ -1,7 +1,8 @@
 import { SIDES, SIDE_NAMES, UPPER_LEG, type SideName } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { wrapPhase } from '../math/scalar';
-import type { Solver } from '../solve/solver';
+import type { Motion } from '../motion/motion';
+import { landingPhase } from './landings';
 
 export type MomentName = 'contact' | 'down' | 'passing' | 'up';
 
@@ -18,16 +19,15 @@ const SAMPLES = 160;
  * Where a cycle has its contact (a foot lands), down (the hips are lowest after it), passing (the other foot passes the
  * standing one) and up (the hips are highest before the next landing), for each side's step; read from the motion itself.
  */
-export function keyMoments(solver: Solver): KeyMoment[] {
-  const { body, schedule, gait } = solver;
-  const T = schedule.duration;
+export function keyMoments(motion: Motion): KeyMoment[] {
+  const { body, duration: T } = motion;
   const pose = new Float64Array(poseSize(body.skeleton));
   const world = createWorldPose(body.skeleton);
-  const { travel } = gait.direction;
+  const travel = motion.pace.direction;
   const height = new Float64Array(SAMPLES),
     ahead = new Float64Array(SAMPLES);
   for (let i = 0; i < SAMPLES; i++) {
-    solver.solve((i / SAMPLES) * T, pose, 0);
+    motion.pose((i / SAMPLES) * T, pose, 0);
     forwardKinematics(body.skeleton, pose, 0, world);
     height[i] = pose[4]!;
     const along = (side: 0 | 1) => {
@@ -39,8 +39,8 @@ export function keyMoments(solver: Solver): KeyMoment[] {
   }
   const moments: KeyMoment[] = [];
   for (const side of SIDES) {
-    const start = wrapPhase(side === 0 ? gait.timing.leftLeg : gait.timing.rightLeg);
-    const next = wrapPhase((side === 0 ? gait.timing.rightLeg : gait.timing.leftLeg) - start) || 1;
+    const start = landingPhase(motion, side);
+    const next = wrapPhase(landingPhase(motion, side === 0 ? 1 : 0) - start) || 1;
     const from = Math.round(start * SAMPLES);
     const count = Math.max(8, Math.round(next * SAMPLES));
     const sample = (v: Float64Array, i: number) => v[(from + i) % SAMPLES]!;

@@ -1,22 +1,24 @@
 import type { Clip, ClipContact } from '../clip/clip';
 import { SIDE_NAMES, type SideName } from '../body/roles';
-import { toDegrees } from '../math/scalar';
+import { toDegrees, wrapAngle } from '../math/scalar';
+import type { FootModel } from '../body/foot-model';
+import { rotate } from '../math/quaternion';
 import { addTravel } from '../travel/split';
 import { detectContacts } from '../travel/contacts';
-import { measureBody } from './body-measures';
+import { movedTrace, traceClip, tracing } from '../travel/trace';
+import { measureBody, type BodyMeasures } from './body-measures';
+import { measuringCrossing, type Crossing } from './crossing';
 import { measureSeam, type Seam } from './seam';
-import type { FootModel } from './foot-model';
-import { measureSlide, type ContactSlide } from './slide';
+import type { Skin } from './skin';
+import { measuringSlide, type ContactSlide } from './slide';
 
 /** Everything Nimbret measures of a clip. Fields that make no sense for it are null. */
-export interface ClipReport {
+export interface ClipReport extends BodyMeasures {
   readonly contacts: readonly ClipContact[];
   readonly slides: readonly ContactSlide[];
   readonly slideMm: { readonly atFrames: number | null; readonly between: number | null };
-  readonly sinkMm: number;
-  readonly floatMm: number;
-  readonly stretch: number;
-  readonly kneeSnap: number;
+  /** Where limbs run into each other; null where there is no skin. */
+  readonly crossing: Crossing | null;
   readonly seam: Seam | null;
   readonly travel: { readonly distanceM: number; readonly speedMps: number; readonly directionDeg: number | null; readonly turnDeg: number };
   readonly timing: {
@@ -29,38 +31,62 @@ export interface ClipReport {
   readonly inPlace: boolean;
 }
 
+/** What is known of a clip besides its frames. */
+export interface Known {
+  /** The pose after a loop's last frame, if it is known apart from the first. */
+  readonly closing?: Float64Array;
+  readonly skin?: Skin;
+}
+
 /**
- * Measures a clip. Contacts: the clip's own where the soles bear them out (each end within a frame of what is seen),
- * otherwise as detected. `closing` is the pose after a loop's last frame, if it is known apart from the first.
+ * Measures a clip bit by bit, in one pass over one trace of it. Contacts: the clip's own where the soles bear them out (each
+ * end within a frame of what is seen), otherwise as detected.
  */
-export function reportClip(source: Clip, feet: readonly FootModel[], legLength: number, closing?: Float64Array): ClipReport {
+export function* reportingClip(source: Clip, feet: readonly FootModel[], legLength: number, { closing, skin }: Known = {}): Generator<undefined, ClipReport> {
   const hold = pictureHold(source);
-  const seen = detectHeld(source, hold, feet, legLength);
+  const plain = yield* tracing(source, feet);
+  const seen = hold === 1 ? detectContacts(plain, legLength) : detectHeld(source, hold, feet, legLength);
+  yield undefined;
   const clip = addTravel(source, seen.missingX, seen.missingZ);
+  const trace = movedTrace(plain, clip, seen.missingX, seen.missingZ);
   const contacts = borneOut(clip, seen.contacts, hold) ? clip.contacts! : seen.contacts;
-  const slides = measureSlide(clip, feet, contacts);
+  const slides = yield* measuringSlide(trace, contacts);
   const most = (pick: (s: ContactSlide) => number) => (slides.length > 0 ? Math.max(...slides.map(pick)) : null);
+  const body = measureBody(trace, contacts, seen.ground);
+  yield undefined;
+  const seam = measureSeam(trace, closing);
+  yield undefined;
+  const crossing = skin ? yield* measuringCrossing(clip, skin) : null;
   const travel = travelOf(clip);
   return {
     contacts,
     slides,
     slideMm: { atFrames: most((s) => s.atFramesMm), between: most((s) => s.betweenMm) },
-    ...measureBody(clip, feet, contacts, seen.ground),
-    seam: measureSeam(clip, closing),
+    ...body,
+    crossing,
+    seam,
     travel,
     timing: timingOf(clip, contacts, travel.speedMps),
     inPlace: seen.missingX !== 0 || seen.missingZ !== 0,
   };
 }
 
-/** Contacts as the soles show them; of held pictures, from one picture of each group. */
+/** The same at once. */
+export function reportClip(source: Clip, feet: readonly FootModel[], legLength: number, known?: Known): ClipReport {
+  const work = reportingClip(source, feet, legLength, known);
+  for (;;) {
+    const { done, value } = work.next();
+    if (done) return value;
+  }
+}
+
+/** Contacts of held pictures, from one picture of each group. */
 function detectHeld(clip: Clip, hold: number, feet: readonly FootModel[], legLength: number): ReturnType<typeof detectContacts> {
-  if (hold === 1) return detectContacts(clip, feet, legLength);
   const size = clip.poses.length / clip.frames;
   const frames = Math.ceil(clip.frames / hold);
   const poses = new Float64Array(frames * size);
   for (let f = 0; f < frames; f++) poses.set(clip.poses.subarray(f * hold * size, (f * hold + 1) * size), f * size);
-  const found = detectContacts({ ...clip, frames, poses, rate: clip.rate / hold }, feet, legLength);
+  const found = detectContacts(traceClip({ ...clip, frames, poses, rate: clip.rate / hold }, feet), legLength);
   return { ...found, contacts: found.contacts.map((c) => ({ ...c, from: Math.ceil(c.from) * hold, to: Math.floor(c.to) * hold + hold - 1 })) };
 }
 
@@ -89,10 +115,27 @@ function travelOf(clip: Clip): ClipReport['travel'] {
   const size = clip.poses.length / clip.frames;
   const last = (clip.frames - 1) * size;
   const [dx, dz, seconds] = clip.loop
-    ? [clip.loopTravel[0], clip.loopTravel[2], clip.frames / clip.rate]
+    ? [clip.loopTravel[0]!, clip.loopTravel[2]!, clip.frames / clip.rate]
     : [clip.poses[last]! - clip.poses[0]!, clip.poses[last + 2]! - clip.poses[2]!, Math.max(1, clip.frames - 1) / clip.rate];
   const distanceM = Math.hypot(dx, dz);
-  return { distanceM, speedMps: distanceM / seconds, directionDeg: distanceM > 1e-6 ? toDegrees(Math.atan2(dx, dz)) : null, turnDeg: 0 };
+  const turn = clip.loop ? clip.loopTravel[3]! : turnOf(clip);
+  return { distanceM, speedMps: distanceM / seconds, directionDeg: distanceM > 1e-6 ? toDegrees(Math.atan2(dx, dz)) : null, turnDeg: toDegrees(turn) };
+}
+
+/** How far (rad, left positive) joint 0 turns about the vertical from first to last picture, counted on over whole turns. */
+function turnOf({ poses, frames, skeleton }: Clip): number {
+  const size = poses.length / frames;
+  const q = skeleton.moving.length * 3;
+  const forward = [0, 0, 0];
+  let turn = 0,
+    before = 0;
+  for (let f = 0; f < frames; f++) {
+    rotate(forward, 0, poses, f * size + q, 0, 0, 1);
+    const heading = Math.atan2(forward[0]!, forward[2]!);
+    if (f > 0) turn += wrapAngle(heading - before);
+    before = heading;
+  }
+  return turn;
 }
 
 function timingOf(clip: Clip, contacts: readonly ClipContact[], speed: number): ClipReport['timing'] {

@@ -1,5 +1,5 @@
-import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
-import { readFrame, type Clip } from '../clip/clip';
+import { createWorldPose, forwardKinematics } from '../body/skeleton';
+import { jointsAt, TRACE_MARGIN, type ClipTrace } from '../travel/trace';
 
 /** Jump from a loop's last frame to its first. Clips that do not loop have none. */
 export interface Seam {
@@ -12,8 +12,8 @@ export interface Seam {
   readonly velocityShare: number | null;
 }
 
-/** Frames on each side that the velocity estimate at a frame looks at. */
-const REACH = 3;
+/** Frames on each side that the velocity estimate at a frame looks at; a trace knows as many. */
+const REACH = TRACE_MARGIN;
 /**
  * A step's third difference may be this many times the largest inside the clip: a landing that falls just on a frame shows whole
  * in one difference, the others' between frames are split over two.
@@ -21,15 +21,15 @@ const REACH = 3;
 const EXPLAINED = 2;
 
 /** Seam of a loop; null for others. `closing` is the pose after the last frame, where it is computed or stored apart from the first. */
-export function measureSeam(clip: Clip, closing?: Float64Array): Seam | null {
+export function measureSeam(trace: ClipTrace, closing?: Float64Array): Seam | null {
+  const { clip, positions } = trace;
   if (!clip.loop) return null;
-  const positions = Array.from({ length: clip.frames + 2 * REACH }, (_, i) => jointPositions(clip, i - REACH));
   const joints = clip.skeleton.names.length;
   const enough = clip.frames >= 3 * REACH;
-  let jump = closing ? closingJump(clip, closing) : 0;
+  let jump = closing ? closingJump(trace, closing) : 0;
   let share = 0;
   for (let j = 0; enough && j < joints; j++) {
-    const at: JointAt = (f, k) => positions[f + REACH]![j * 3 + k]!;
+    const at: JointAt = (f, k) => positions[((f + TRACE_MARGIN) * joints + j) * 3 + k]!;
     if (!closing) jump = Math.max(jump, unexplainedJump(at, clip.frames));
     share = Math.max(share, velocityJump(at, clip.frames));
   }
@@ -41,19 +41,12 @@ type JointAt = (f: number, k: number) => number;
 
 const span = (read: (k: number) => number): number => Math.hypot(read(0), read(1), read(2));
 
-function jointPositions(clip: Clip, f: number): Float64Array {
-  const pose = new Float64Array(poseSize(clip.skeleton));
-  const world = createWorldPose(clip.skeleton);
-  readFrame(clip, f, pose, 0);
-  forwardKinematics(clip.skeleton, pose, 0, world);
-  return world.positions;
-}
-
-function closingJump(clip: Clip, closing: Float64Array): number {
+function closingJump(trace: ClipTrace, closing: Float64Array): number {
+  const { clip, positions } = trace;
   const world = createWorldPose(clip.skeleton);
   forwardKinematics(clip.skeleton, closing, 0, world);
-  const next = jointPositions(clip, clip.frames);
-  return world.positions.reduce((most, v, i) => Math.max(most, Math.abs(v - next[i]!)), 0);
+  const next = jointsAt(trace, clip.frames);
+  return world.positions.reduce((most, v, i) => Math.max(most, Math.abs(v - positions[next + i]!)), 0);
 }
 
 /** A jump δ between two frames shows as 2δ in the third difference around them; what the clip shows elsewhere is its own motion. */

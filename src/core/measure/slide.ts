@@ -1,7 +1,8 @@
-import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
-import type { Clip, ClipContact } from '../clip/clip';
+import { CONTACT_NUMBERS, contactPoints } from '../body/foot-model';
+import { createWorldPose, forwardKinematics, poseSize, withAncestors } from '../body/skeleton';
+import type { ClipContact } from '../clip/clip';
 import { createInterpolator } from '../clip/interpolate';
-import { CONTACT_NUMBERS, contactPoints, type FootModel } from './foot-model';
+import type { ClipTrace } from '../travel/trace';
 
 /** The slide of one contact, millimetres, and the frame at which it is largest. */
 export interface ContactSlide {
@@ -18,20 +19,24 @@ const SUBSTEPS = 4;
 
 /**
  * Slide of each contact: the largest distance a pivot of the sole (heel, ball or toe tip, whichever is lowest) moves while
- * it stays the pivot. At frames, and between them at SUBSTEPS times the rate with LINEAR interpolation.
+ * it stays the pivot. At frames, and between them at SUBSTEPS times the rate with LINEAR interpolation. Yields after each.
  */
-export function measureSlide(clip: Clip, feet: readonly FootModel[], contacts: readonly ClipContact[]): ContactSlide[] {
+export function* measuringSlide({ clip, soles }: ClipTrace, contacts: readonly ClipContact[]): Generator<undefined, ContactSlide[]> {
   const pose = new Float64Array(poseSize(clip.skeleton));
   const world = createWorldPose(clip.skeleton);
-  const read = createInterpolator(clip);
   const points = new Float64Array(CONTACT_NUMBERS);
-  return contacts.map((contact) => {
-    const foot = feet.find((f) => f.name === contact.foot)!;
+  const looks = soles.map(({ foot }) => {
+    const only = withAncestors(clip.skeleton, [foot.ankle, foot.toes]);
+    return { foot, only, read: createInterpolator(clip, only) };
+  });
+  const slides: ContactSlide[] = [];
+  for (const contact of contacts) {
+    const { foot, only, read } = looks.find((l) => l.foot.name === contact.foot)!;
     const first = Math.ceil(contact.from - 1e-6),
       last = Math.floor(contact.to + 1e-6);
     const place = (frame: number) => {
       read(frame, pose, 0);
-      forwardKinematics(clip.skeleton, pose, 0, world);
+      forwardKinematics(clip.skeleton, pose, 0, world, only);
       contactPoints(foot, world, points, 0);
     };
     // Pivots at each frame, one bit a point.
@@ -67,8 +72,19 @@ export function measureSlide(clip: Clip, feet: readonly FootModel[], contacts: r
       }
       held = onFrame ? bits : held & bits;
     }
-    return { contact, atFramesMm: atFrames * 1000, betweenMm: between * 1000, worstFrame };
-  });
+    slides.push({ contact, atFramesMm: atFrames * 1000, betweenMm: between * 1000, worstFrame });
+    yield undefined;
+  }
+  return slides;
+}
+
+/** The same at once. */
+export function measureSlide(trace: ClipTrace, contacts: readonly ClipContact[]): ContactSlide[] {
+  const work = measuringSlide(trace, contacts);
+  for (;;) {
+    const { done, value } = work.next();
+    if (done) return value;
+  }
 }
 
 function pivotBits(points: Float64Array): number {

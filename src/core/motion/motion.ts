@@ -5,6 +5,8 @@ import type { Placement } from '../math/placement';
 import type { Foothold } from '../schedule/foothold';
 import type { Targets } from '../solve/targets';
 
+export type { Foothold };
+
 /** A time on the ground, s from the motion's start; of a motion that repeats it may end in the next round. */
 export interface Contact {
   readonly side: Side;
@@ -60,6 +62,8 @@ export interface Motion {
   phaseAt(t: number): number;
   /** Way (m) of the root over the ground since time 0. */
   travelled(t: number): number;
+  /** Writes the root's placement, without solving a pose. */
+  place(t: number, out: Placement): void;
   /** Writes the pose to out[at..]: translations of root and hips, then a quaternion a joint. */
   pose(t: number, out: Float64Array, at: number): void;
   /** Writes what the pose was asked to be. */

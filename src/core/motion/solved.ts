@@ -1,6 +1,7 @@
 import { poseSize } from '../body/skeleton';
 import { loopCycles, sidedGait } from '../gait/sides';
-import { placeRoot } from '../math/placement';
+import { composePlacement, placeRoot } from '../math/placement';
+import { readTrack } from '../schedule/along';
 import { plan } from '../schedule/plan';
 import { readPendulum } from '../schedule/pendulum';
 import { cycleProgram, walkProgram, type Program } from '../schedule/program';
@@ -17,6 +18,9 @@ import { createRounds } from './rounds';
 
 /** Moments of a stride looked at by a survey. */
 const SURVEY_MOMENTS = 96;
+
+/** Times closer than this are the same, s. */
+const SAME_TIME_S = 1e-9;
 
 /** A program as a motion: planned at once, prepared step by step as it is asked for. */
 export function solved(name: string, program: Program): Motion {
@@ -57,7 +61,9 @@ export function solved(name: string, program: Program): Motion {
     if (rounds.turns !== 0) placeRoot(out, at, at + 6, rounds.moved, 0);
   }
 
-  const all = [...schedule.footholds[0], ...schedule.footholds[1]].sort((a, b) => a.landing - b.landing);
+  const all = [...schedule.footholds[0], ...schedule.footholds[1]]
+    .filter((h) => !repeat || (h.landing > -SAME_TIME_S && h.landing < duration - SAME_TIME_S))
+    .sort((a, b) => a.landing - b.landing);
   return {
     name,
     body,
@@ -87,6 +93,17 @@ export function solved(name: string, program: Program): Motion {
       readPendulum(schedule.travel, clock, 1, travel, 4);
       const round = repeat ? Math.hypot(repeat[0]!, repeat[2]!) : 0;
       return rounds.turns * round + Math.hypot(travel[4]! - travel[0]!, travel[5]! - travel[1]!);
+    },
+    place(t, out) {
+      rounds.set(t);
+      readPendulum(schedule.travel, rounds.local, 0, travel, 0);
+      readTrack(schedule.heading, rounds.local, 0, travel, 4);
+      readTrack(schedule.level, rounds.local, 0, travel, 5);
+      out[0] = travel[0]!;
+      out[1] = travel[5]!;
+      out[2] = travel[1]!;
+      out[3] = travel[4]!;
+      if (rounds.turns !== 0) composePlacement(out, 0, rounds.moved, 0, out, 0);
     },
     pose,
     targets(t, out) {

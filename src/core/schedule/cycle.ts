@@ -1,4 +1,4 @@
-import { SIDES } from '../body/roles';
+import { SIDES, type Side } from '../body/roles';
 import { beatsOf } from '../gait/beats';
 import { sidedGait } from '../gait/sides';
 import { gaitStyle, standingStyle } from '../gait/style';
@@ -11,10 +11,17 @@ import { constantMotion, pendulumPeriodic } from './pendulum';
 import { placePrint } from './print';
 import type { Program } from './program';
 import type { Schedule } from './schedule';
-import { supportPath, type Supporter } from './support';
+import { supportPath } from './support';
 
 /** Strides around a round whose contacts reach into it or shape its flights. */
 const AROUND = [-3, -2, -1, 0, 1, 2];
+
+interface Placed {
+  readonly hold: Foothold;
+  /** Place against the course, m. */
+  readonly x: number;
+  readonly z: number;
+}
 
 /** One stride of a gait along a straight course, to be repeated: from t = 0, where the root is at the origin, at constant speed. */
 export function planCycle(program: Program): Schedule {
@@ -23,31 +30,31 @@ export function planCycle(program: Program): Schedule {
   const { gait, sides } = sided;
   const { strideTime: T, strideLength: S } = gait.timing;
   const swings = SIDES.map((side) => swingStyle(sides[side], S));
-  const placed = beatsOf(sided).map((beat) => {
-    const landing = beat.start * T;
-    const print = placePrint(program, sided, beat.side, beat.start * S + beat.aheadShare * beat.duration * S);
-    const hold: Foothold = {
-      side: beat.side,
-      x: print.x,
-      y: print.y,
-      z: print.z,
-      heading: print.heading,
-      slopeX: print.slopeX,
-      slopeZ: print.slopeZ,
-      landing,
-      leaving: landing + beat.duration * T,
-      ...beat.roll,
-      toeBend: sides[beat.side].feet.toeBend,
-      swing: swings[beat.side]!,
-    };
-    return { hold, x: print.offsetX, z: print.offsetZ };
-  });
-  const around = AROUND.flatMap((k) =>
-    placed.map(({ hold, x, z }): Supporter => ({ hold: { landing: hold.landing + k * T, leaving: hold.leaving + k * T }, x, z })),
+  const beats = beatsOf(sided);
+  const placed = AROUND.flatMap((stride) =>
+    beats.map((beat): Placed => {
+      const landing = (beat.start + stride) * T;
+      const print = placePrint(program, sided, beat.side, (landing / T) * S + beat.aheadShare * beat.duration * S);
+      const hold: Foothold = {
+        side: beat.side,
+        x: print.x,
+        y: print.y,
+        z: print.z,
+        heading: print.heading,
+        slopeX: print.slopeX,
+        slopeZ: print.slopeZ,
+        landing,
+        leaving: landing + beat.duration * T,
+        ...beat.roll,
+        toeBend: sides[beat.side].feet.toeBend,
+        swing: swings[beat.side]!,
+      };
+      return { hold, x: print.offsetX, z: print.offsetZ };
+    }),
   );
   // The pendulum keeps its footing through flights, too: the sway of a run is that of its steps.
   const omega = Math.sqrt(GRAVITY / body.hipHeight);
-  const support = mergeIntervals(around.map(({ hold }) => ({ from: hold.landing, to: hold.leaving })));
+  const support = mergeIntervals(placed.map(({ hold }) => ({ from: hold.landing, to: hold.leaving })));
   const step = [0, 0, 0, 0];
   course.at(S, step, 0);
   return {
@@ -55,9 +62,9 @@ export function planCycle(program: Program): Schedule {
     repeat: createPlacement(step[0], 0, step[1], 0),
     strideTime: T,
     phaseStart: 0,
-    footholds: [placed.filter((p) => p.hold.side === 0).map((p) => p.hold), placed.filter((p) => p.hold.side === 1).map((p) => p.hold)],
+    footholds: [reaching(placed, 0, T), reaching(placed, 1, T)],
     travel: constantMotion(step[0]! / T, step[1]! / T, T),
-    sway: pendulumPeriodic(supportPath(around, 0, T, omega, omega)),
+    sway: pendulumPeriodic(supportPath(placed, 0, T, omega, omega)),
     heading: constantTrack(0),
     level: constantTrack(0),
     support,
@@ -68,4 +75,11 @@ export function planCycle(program: Program): Schedule {
     travelAngle: gait.direction.travel,
     hipsAngle: gait.direction.hips,
   };
+}
+
+/** A side's footholds from the last one landed by the start of a round to the first one landed after it. */
+function reaching(placed: readonly Placed[], side: Side, duration: number): Foothold[] {
+  const own = placed.map((p) => p.hold).filter((h) => h.side === side);
+  const first = own.filter((h) => h.landing <= 0).length - 1;
+  return own.slice(first, own.filter((h) => h.landing <= duration).length + 1);
 }

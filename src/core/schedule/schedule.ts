@@ -17,7 +17,10 @@ export interface Schedule {
   readonly strideTime: number;
   /** Strides walked at t = 0 (a left landing is a whole number): strides(t) = phaseStart + t / strideTime. */
   readonly phaseStart: number;
-  /** Per side, ascending in time; those of a repeating schedule land in [0, duration). */
+  /**
+   * Per side, ascending in time. Those of a repeating schedule reach from the last one landed by its start to the first one
+   * landed after its round; the ones that land inside it come again every round.
+   */
   readonly footholds: readonly [readonly Foothold[], readonly Foothold[]];
   /** Travel of the root over the ground, and the shift of the body from it towards the standing foot, m. */
   readonly travel: PendulumTrack;

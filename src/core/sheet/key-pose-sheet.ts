@@ -3,7 +3,7 @@ import { SIDES } from '../body/roles';
 import { toDegrees, wrapPhase } from '../math/scalar';
 import { legAngles } from '../measure/angles';
 import { keyMoments } from '../measure/key-moments';
-import type { Solver } from '../solve/solver';
+import type { Motion } from '../motion/motion';
 import { partPath, SHEET_VIEWS, silhouette, type Part } from './silhouette';
 
 /** Colours of the printed sheet. */
@@ -26,14 +26,14 @@ const angleRows = (pose: Float64Array): string[] =>
   });
 
 /** The eight key poses of a cycle, side and front, with frame numbers at `rate` fps and the legs' angles, as an SVG file. */
-export function keyPoseSheet(solver: Solver, title: string, rate: number): string {
-  const { body, schedule, gait } = solver;
+export function keyPoseSheet(motion: Motion, title: string, rate: number): string {
+  const { body, duration, pace } = motion;
   const H = body.spec.stature;
   const scale = 128 / H;
   const pose = new Float64Array(poseSize(body.skeleton));
   const world = createWorldPose(body.skeleton);
   // Both steps, in the order in which they come.
-  const moments = keyMoments(solver).sort((a, b) => a.phase - b.phase);
+  const moments = keyMoments(motion).sort((a, b) => a.phase - b.phase);
   const width = MARGIN * 2 + COLUMN * moments.length;
   const rowHeight = 168;
   const height = HEAD + SHEET_VIEWS.length * rowHeight + 74;
@@ -42,13 +42,13 @@ export function keyPoseSheet(solver: Solver, title: string, rate: number): strin
     `<title>${escape(title)}: key poses</title>`,
     `<rect width="${width}" height="${height}" fill="${PAPER}"/>`,
     `<text x="${MARGIN}" y="30" ${FONT} font-size="19" font-weight="600" fill="${INK}">${escape(title)}</text>`,
-    `<text x="${width - MARGIN}" y="30" ${FONT} font-size="13" text-anchor="end" fill="${INK}">${escape(body.spec.name)}, ${H.toFixed(2)} m  ·  ${Math.abs(gait.timing.speed).toFixed(2)} m/s  ·  stride ${gait.timing.strideLength.toFixed(2)} m in ${gait.timing.strideTime.toFixed(3)} s  ·  ${rate} fps</text>`,
+    `<text x="${width - MARGIN}" y="30" ${FONT} font-size="13" text-anchor="end" fill="${INK}">${escape(body.spec.name)}, ${H.toFixed(2)} m  ·  ${Math.abs(pace.speed).toFixed(2)} m/s  ·  stride ${pace.strideLength.toFixed(2)} m in ${pace.strideTime.toFixed(3)} s  ·  ${rate} fps</text>`,
   ];
   moments.forEach((moment, i) => {
     const x = MARGIN + COLUMN * (i + 0.5);
-    solver.solve(moment.phase * schedule.duration, pose, 0);
+    motion.pose(moment.phase * duration, pose, 0);
     forwardKinematics(body.skeleton, pose, 0, world);
-    const frame = 1 + wrapPhase(moment.phase) * schedule.duration * rate;
+    const frame = 1 + wrapPhase(moment.phase) * duration * rate;
     SHEET_VIEWS.forEach((view, row) => {
       const ground = HEAD + (row + 1) * rowHeight - 14;
       const parts = silhouette(body, world, view, pose[0]!, pose[2]!);

@@ -49,7 +49,7 @@ const RUN_SHARE = 0.06;
 /** The aimer of one motion. Nothing is prepared before it is asked for. */
 export function createAim(source: AimSource): Aimer {
   const { body, sided, schedule } = source;
-  const { gait, sides } = sided;
+  const { gait } = sided;
   const run = smoothstep(0, RUN_SHARE, flightShare(schedule.flight, schedule.duration));
   const sharpness = WALK_SHARPNESS * (RUN_SHARPNESS / WALK_SHARPNESS) ** run;
   const room = lerp(WALK_ROOM_M, RUN_ROOM_M, run);

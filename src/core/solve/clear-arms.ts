@@ -1,8 +1,8 @@
+import { armLengths } from '../body/arms';
 import type { Body } from '../body/body';
 import { SIDES } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { createArmRoom } from '../body/trunk';
-import { armLengths } from './hold';
 
 /** Moments of a stride looked at, and rounds of taking the arms out. */
 const MOMENTS = 12;

@@ -1,7 +1,7 @@
 import type { Side } from '../body/roles';
 import type { Sole } from '../body/sole';
 import type { Ground } from '../ground/ground';
-import { composePoint, createPlacement, inversePlacement, type Placement } from '../math/placement';
+import type { Placement } from '../math/placement';
 import { seekIndex } from '../math/seek';
 import type { Foothold } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
@@ -17,7 +17,7 @@ export interface FootTrack {
   readonly holds: readonly Foothold[];
   /** Prepared stance of foothold i. */
   stance(i: number): Stance;
-  /** Prepared swing from foothold i to the next (the first of the next round after the last). */
+  /** Prepared swing from foothold i to the next . */
   swing(i: number): Swing;
   /** Writes FOOT_TARGET numbers at clock[c] seconds, inside one round, to out[o..]. Allocates nothing once prepared. */
   aim(clock: Float64Array, c: number, out: Float64Array, o: number): void;
@@ -33,6 +33,8 @@ export interface FootGround {
 
 /** Step (s) of the one-sided differences that give a stance's end velocities. */
 const RATE_STEP_S = 1e-5;
+/** Times closer than this are the same, s. */
+const SAME_TIME_S = 1e-9;
 
 /** The track of one side over `holds`, ascending in time; `demand` says where its hip wants to be. */
 export function createFootTrack(side: Side, sole: Sole, holds: readonly Foothold[], { ground, duration, repeat }: FootGround, demand: Demand): FootTrack {
@@ -40,32 +42,26 @@ export function createFootTrack(side: Side, sole: Sole, holds: readonly Foothold
   const landings = Float64Array.from(holds, (h) => h.landing);
   const stances: (Stance | undefined)[] = holds.map(() => undefined);
   const swings: (Swing | undefined)[] = holds.map(() => undefined);
-  const back = createPlacement();
-  if (repeat) inversePlacement(back, 0, repeat, 0);
-  const local = new Float64Array(1);
+  // What was found for one foothold of a round that repeats holds for its like, so many on.
+  const period = repeat ? holds.filter((h) => h.landing > -SAME_TIME_S && h.landing < duration - SAME_TIME_S).length : Infinity;
   const state = new Float64Array(FOOT_SIZE);
   const rolled = new Float64Array(4);
   const axes = new Float64Array(6);
 
-  const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, demand));
+  const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, demand, i >= period ? stance(i - period) : undefined));
 
   function swing(i: number): Swing {
     const known = swings[i];
     if (known) return known;
-    const around = i + 1 === holds.length;
     const before = stance(i),
-      after = stance(around ? 0 : i + 1);
+      after = stance(i + 1);
     const leave = boundary(sole, before, before.hold.leaving, -RATE_STEP_S);
     const land = boundary(sole, after, after.hold.landing, RATE_STEP_S);
-    if (around) placeState(land.state, land.rate, repeat!);
-    const to = after.hold.landing + (around ? duration : 0);
     const { swing: style } = after.hold;
-    const end = createPlacement(after.hold.x, after.hold.y, after.hold.z);
-    if (around) composePoint(end, 0, repeat!, 0, end, 0);
-    const length = Math.hypot(end[0]! - before.hold.x, end[2]! - before.hold.z);
+    const length = Math.hypot(after.hold.x - before.hold.x, after.hold.z - before.hold.z);
     const share = style.stride > 0 ? Math.min(1, length / style.stride) : 1;
-    const ends = { from: before.hold.leaving, to, start: leave.state, startRate: leave.rate, end: land.state, endRate: land.rate };
-    return (swings[i] = createSwing(sole, side, style, ground, ends, share));
+    const ends = { from: before.hold.leaving, to: after.hold.landing, start: leave.state, startRate: leave.rate, end: land.state, endRate: land.rate };
+    return (swings[i] = createSwing(sole, side, style, ground, ends, share, i >= period ? swing(i - period) : undefined));
   }
 
   return {
@@ -74,19 +70,10 @@ export function createFootTrack(side: Side, sole: Sole, holds: readonly Foothold
     stance,
     swing,
     aim(clock, c, out, o) {
-      const t = clock[c]!;
-      let i = seekIndex(landings, landings.length, t);
-      let earlier = false;
-      local[0] = t;
-      if (t < landings[0]! && repeat) {
-        // What it does before its first landing it did at the end of the round before.
-        i = holds.length - 1;
-        local[0] = t + duration;
-        earlier = true;
-      }
+      const i = seekIndex(landings, landings.length, clock[c]!);
       const hold = holds[i]!;
-      if (local[0]! <= hold.leaving || (i + 1 === holds.length && !repeat)) {
-        readPitch(stance(i), local, 0, out, o + FOOT_TARGET.pitch);
+      if (clock[c]! <= hold.leaving || i + 1 === holds.length) {
+        readPitch(stance(i), clock, c, out, o + FOOT_TARGET.pitch);
         out[o + FOOT_TARGET.x] = hold.x;
         out[o + FOOT_TARGET.y] = hold.y;
         out[o + FOOT_TARGET.z] = hold.z;
@@ -95,47 +82,25 @@ export function createFootTrack(side: Side, sole: Sole, holds: readonly Foothold
         out[o + FOOT_TARGET.slopeZ] = hold.slopeZ;
         out[o + FOOT_TARGET.roll] = 0;
         out[o + FOOT_TARGET.planted] = 1;
-      } else {
-        evaluateSwing(swing(i), local, 0, state, 0);
-        rolled[0] = state[FOOT.pitch]!;
-        rolled[1] = state[FOOT.bend]!;
-        rollFoot(sole, rolled, 0, rolled, 2);
-        soleAxes(state, FOOT.heading, axes, 0);
-        out[o + FOOT_TARGET.x] = state[FOOT.x]! - axes[0]! * rolled[2]! - axes[3]! * rolled[3]!;
-        out[o + FOOT_TARGET.y] = state[FOOT.y]! - axes[1]! * rolled[2]! - axes[4]! * rolled[3]!;
-        out[o + FOOT_TARGET.z] = state[FOOT.z]! - axes[2]! * rolled[2]! - axes[5]! * rolled[3]!;
-        out[o + FOOT_TARGET.heading] = state[FOOT.heading]!;
-        out[o + FOOT_TARGET.slopeX] = state[FOOT.slopeX]!;
-        out[o + FOOT_TARGET.slopeZ] = state[FOOT.slopeZ]!;
-        out[o + FOOT_TARGET.pitch] = state[FOOT.pitch]!;
-        out[o + FOOT_TARGET.bend] = state[FOOT.bend]!;
-        out[o + FOOT_TARGET.roll] = state[FOOT.roll]!;
-        out[o + FOOT_TARGET.planted] = 0;
+        return;
       }
-      if (!earlier) return;
-      composePoint(out, o, back, 0, out, o);
-      out[o + FOOT_TARGET.heading] = out[o + FOOT_TARGET.heading]! + back[3]!;
-      turnSlope(out, o + FOOT_TARGET.slopeX, back[3]!);
+      evaluateSwing(swing(i), clock, c, state, 0);
+      rolled[0] = state[FOOT.pitch]!;
+      rolled[1] = state[FOOT.bend]!;
+      rollFoot(sole, rolled, 0, rolled, 2);
+      soleAxes(state, FOOT.heading, axes, 0);
+      out[o + FOOT_TARGET.x] = state[FOOT.x]! - axes[0]! * rolled[2]! - axes[3]! * rolled[3]!;
+      out[o + FOOT_TARGET.y] = state[FOOT.y]! - axes[1]! * rolled[2]! - axes[4]! * rolled[3]!;
+      out[o + FOOT_TARGET.z] = state[FOOT.z]! - axes[2]! * rolled[2]! - axes[5]! * rolled[3]!;
+      out[o + FOOT_TARGET.heading] = state[FOOT.heading]!;
+      out[o + FOOT_TARGET.slopeX] = state[FOOT.slopeX]!;
+      out[o + FOOT_TARGET.slopeZ] = state[FOOT.slopeZ]!;
+      out[o + FOOT_TARGET.pitch] = state[FOOT.pitch]!;
+      out[o + FOOT_TARGET.bend] = state[FOOT.bend]!;
+      out[o + FOOT_TARGET.roll] = state[FOOT.roll]!;
+      out[o + FOOT_TARGET.planted] = 0;
     },
   };
-}
-
-/** Turns a slope (rise along x, along z) by `yaw` rad. */
-function turnSlope(out: Float64Array, o: number, yaw: number): void {
-  const s = Math.sin(yaw),
-    c = Math.cos(yaw);
-  const gx = out[o]!,
-    gz = out[o + 1]!;
-  out[o] = c * gx + s * gz;
-  out[o + 1] = -s * gx + c * gz;
-}
-
-/** Moves a state and its rates by a placement. */
-function placeState(state: Float64Array, rate: Float64Array, by: Placement): void {
-  composePoint(state, FOOT.x, by, 0, state, FOOT.x);
-  composePoint(rate, FOOT.x, createPlacement(0, 0, 0, by[3]), 0, rate, FOOT.x);
-  state[FOOT.heading] = state[FOOT.heading]! + by[3]!;
-  turnSlope(state, FOOT.slopeX, by[3]!);
 }
 
 /** State and rates of a stance at one of its ends; `step` (s) points into it. */

@@ -1,4 +1,3 @@
-import type { Body } from '../body/body';
 import { SHOULDER, type Side } from '../body/roles';
 import type { WorldPose } from '../body/skeleton';
 import { acosClamped } from '../math/scalar';
@@ -6,19 +5,6 @@ import { multiplyConjugate, setAxis, setFromAxes, setIdentity, type Numbers } fr
 
 /** Largest share of the arm's length a held hand may be away: the elbow keeps a little bend. */
 const MOST_STRETCH = 0.995;
-
-/** Where the hand's palm is along the hand, as a part of stature. */
-const PALM_SHARE = 0.045;
-
-/** Distance from the wrist to the middle of the palm, m. */
-export const palmLength = (body: Body): number => PALM_SHARE * body.spec.stature;
-
-/** Lengths of a body's arm, m. */
-export function armLengths(body: Body): { upper: number; fore: number } {
-  const { offsets } = body.skeleton;
-  const length = (j: number) => Math.hypot(offsets[j * 3]!, offsets[j * 3 + 1]!, offsets[j * 3 + 2]!);
-  return { upper: length(SHOULDER[0] + 2), fore: length(SHOULDER[0] + 3) };
-}
 
 /**
  * Brings one wrist to `target` (x, y, z, m, world) by the exact two-bone solve, elbow down, out and back of the facing. `world` is the

@@ -1,8 +1,9 @@
+import { armLengths, palmLength } from '../body/arms';
 import type { Body } from '../body/body';
 import { JOINT, SHOULDER, SIDES, UPPER_LEG } from '../body/roles';
 import { createWorldPose, forwardKinematics } from '../body/skeleton';
 import { multiply, multiplyAxisFrom, multiplyConjugate, rotateFrom, setAxisFrom, slerp, type Numbers } from '../math/quaternion';
-import { armLengths, holdHand, palmLength } from './hold';
+import { holdHand } from './hold';
 import { LEG_INPUT, LEG_INPUT_SIZE, LEG_OUTPUT, LEG_OUTPUT_SIZE, shortestReach, solveLeg } from './leg';
 import { createLegsRoom } from './legs-room';
 import { soleQuaternion } from './sole-frame';

@@ -17,7 +17,18 @@ export const rolledBend = (pitch: number, toeBend: number): number => (pitch >= 
  * ground under the ankle of the flat foot to out[o], out[o + 1].
  */
 export function rollFoot(sole: Sole, angles: Float64Array, i: number, out: Float64Array, o: number): void {
-  const pitch = angles[i]!;
+  roll(sole, angles[i]!, -angles[i]! - angles[i + 1]!, out, o);
+}
+
+/** The same for a foot on the ground whose toes bend up to `toeBend`: writes forward, height and bend to out[o..o+2]. */
+export function rollOnGround(sole: Sole, pitch: number, toeBend: number, out: Float64Array, o: number): void {
+  const tip = pitch < 0 ? toeTipPitch(-pitch, toeBend) : 0;
+  roll(sole, pitch, tip, out, o);
+  out[o + 2] = pitch < 0 ? -pitch - tip : 0;
+}
+
+/** `tip`: how far (rad) the toes themselves have left the ground. */
+function roll(sole: Sole, pitch: number, tip: number, out: Float64Array, o: number): void {
   if (pitch >= 0) {
     const s = Math.sin(pitch),
       c = Math.cos(pitch);
@@ -26,7 +37,6 @@ export function rollFoot(sole: Sole, angles: Float64Array, i: number, out: Float
     return;
   }
   const rise = -pitch;
-  const tip = rise - angles[i + 1]!;
   const toes = sole.tipAhead - sole.ballAhead;
   const st = Math.sin(tip),
     ct = Math.cos(tip);

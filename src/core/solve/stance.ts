@@ -3,7 +3,7 @@ import { monotoneTangents } from '../math/hermite';
 import { clamp, smoothMax, smoothstep } from '../math/scalar';
 import type { Foothold } from '../schedule/foothold';
 import { FOOT } from './foot-state';
-import { rolledBend, rollFoot } from './rocker';
+import { rolledBend, rollOnGround } from './rocker';
 import { soleAxes } from './sole-frame';
 
 /** Knots of the pitch over one stance. More do not change the picture; fewer blur where the heel leaves. */
@@ -38,9 +38,10 @@ function styledPitch(hold: Foothold, t: number): number {
 
 /**
  * Prepares one foothold: its pitch over time, with the heel rising as much earlier as the trailing leg needs to reach the
- * wished hips.
+ * wished hips. A stance `like` it from the round before has the same pitch.
  */
-export function createStance(sole: Sole, hold: Foothold, demand: Demand): Stance {
+export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: Stance): Stance {
+  if (like) return { ...like, hold };
   const values = new Float64Array(KNOTS);
   const tangents = new Float64Array(KNOTS);
   const axes = new Float64Array(6);
@@ -85,8 +86,7 @@ const MOST_ROUNDS = 24;
 
 /** Looks for the smallest heel rise that lets a leg reach. */
 class Search {
-  private readonly angles = new Float64Array(2);
-  private readonly rolled = new Float64Array(2);
+  private readonly rolled = new Float64Array(3);
 
   constructor(
     private readonly sole: Sole,
@@ -94,9 +94,7 @@ class Search {
   ) {}
 
   private gap(rise: number, forward: number, up: number, reach: number): number {
-    this.angles[0] = -rise;
-    this.angles[1] = rolledBend(-rise, this.toeBend);
-    rollFoot(this.sole, this.angles, 0, this.rolled, 0);
+    rollOnGround(this.sole, -rise, this.toeBend, this.rolled, 0);
     return Math.hypot(forward - this.rolled[0]!, up - this.rolled[1]!) - reach;
   }
 
@@ -146,14 +144,14 @@ export function readPitch({ hold, values, tangents }: Stance, clock: Float64Arra
 export function evaluateStance(sole: Sole, stance: Stance, clock: Float64Array, c: number, out: Float64Array, o: number, scratch: Float64Array): void {
   const { hold, axes } = stance;
   readPitch(stance, clock, c, scratch, 0);
-  rollFoot(sole, scratch, 0, scratch, 2);
-  const forward = scratch[2]!,
-    up = scratch[3]!;
+  rollOnGround(sole, scratch[0]!, hold.toeBend, scratch, 1);
+  const forward = scratch[1]!,
+    up = scratch[2]!;
   out[o + FOOT.x] = hold.x + axes[0]! * forward + axes[3]! * up;
   out[o + FOOT.y] = hold.y + axes[1]! * forward + axes[4]! * up;
   out[o + FOOT.z] = hold.z + axes[2]! * forward + axes[5]! * up;
   out[o + FOOT.pitch] = scratch[0]!;
-  out[o + FOOT.bend] = scratch[1]!;
+  out[o + FOOT.bend] = scratch[3]!;
   out[o + FOOT.heading] = hold.heading;
   out[o + FOOT.slopeX] = hold.slopeX;
   out[o + FOOT.slopeZ] = hold.slopeZ;

@@ -47,8 +47,11 @@ export interface SwingEnds {
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
 const CHECKS = Array.from({ length: 40 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 40)) / 2);
 
-/** Prepares a swing whose whole sole clears the ground by the style's clearance (less near its ends). `share` scales its lift. */
-export function createSwing(sole: Sole, side: Side, style: SwingStyle, ground: Ground, ends: SwingEnds, share: number): Swing {
+/**
+ * Prepares a swing whose whole sole clears the ground by the style's clearance (less near its ends). `share` scales its lift. A
+ * swing `like` it from the round before is raised as much.
+ */
+export function createSwing(sole: Sole, side: Side, style: SwingStyle, ground: Ground, ends: SwingEnds, share: number, like?: Swing): Swing {
   const p = style.liftPeak;
   const duration = ends.to - ends.from;
   const heading = (ends.start[FOOT.heading]! + ends.end[FOOT.heading]!) / 2;
@@ -68,7 +71,7 @@ export function createSwing(sole: Sole, side: Side, style: SwingStyle, ground: G
     outX: out * Math.cos(heading),
     outZ: -out * Math.sin(heading),
   };
-  swing.raised = missingHeight(sole, swing, ground, style.clearance * share);
+  swing.raised = like ? like.raised : missingHeight(sole, swing, ground, style.clearance * share);
   return swing;
 }
 

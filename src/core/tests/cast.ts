@@ -1,10 +1,15 @@
 import { createBody, type Body } from '../body/body';
 import { SHIPPED_BODIES, type ShippedBody } from '../body/spec';
+import { ownFeet } from '../body/foot-model';
+import type { Clip } from '../clip/clip';
 import { fitGait } from '../gait/fit';
 import { findPreset } from '../gait/presets';
 import type { GaitSpec } from '../gait/spec';
-import { cycleSchedule } from '../schedule/cycle';
-import { createSolver, type Solver } from '../solve/solver';
+import { fitToFrames } from '../gait/timing';
+import { reportClip, type ClipReport, type Known } from '../measure/report';
+import type { Motion } from '../motion/motion';
+import { sampleClip, type SampleOptions } from '../motion/sample';
+import { cycle } from '../motion/solved';
 
 export const BODY_KEYS = Object.keys(SHIPPED_BODIES) as ShippedBody[];
 export const GAIT_KEYS = ['walk', 'run', 'sneak'] as const;
@@ -13,12 +18,20 @@ const RATES = [24, 30, 60] as const;
 export const shippedBody = (key: ShippedBody): Body => createBody(SHIPPED_BODIES[key]);
 export const presetFor = (key: string, body: Body): GaitSpec => fitGait(findPreset(key)!.make(), body.legLength);
 
-/** Solver of a preset's cycle on a shipped body. */
-export function presetSolver(gait: string, body: ShippedBody = 'marlo'): Solver {
+/** A preset's cycle on a shipped body. */
+export function presetCycle(gait: string, body: ShippedBody = 'marlo'): Motion {
   const b = shippedBody(body);
-  const g = presetFor(gait, b);
-  return createSolver(b, g, cycleSchedule(g, b));
+  return cycle(presetFor(gait, b), b);
 }
+
+/** A gait as a looping clip of whole frames, with the motion it was taken from. */
+export function cycleClip(gait: GaitSpec, body: Body, rate: number, options: SampleOptions = {}): { clip: Clip; motion: Motion } {
+  const motion = cycle(fitToFrames(gait, rate, options.hold), body);
+  return { clip: sampleClip(motion, rate, options), motion };
+}
+
+/** A clip of one of our bodies, measured. */
+export const reportOf = (clip: Clip, body: Body, known?: Known): ClipReport => reportClip(clip, ownFeet(body), body.legLength, known);
 
 /** Every body × gait × rate, for test.each. */
 export const ALL_CLIPS = BODY_KEYS.flatMap((body) => GAIT_KEYS.flatMap((gait) => RATES.map((rate) => ({ body, gait, rate }))));

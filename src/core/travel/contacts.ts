@@ -1,7 +1,6 @@
 import type { Clip, ClipContact } from '../clip/clip';
-import { CONTACT_NUMBERS, type FootModel } from '../measure/foot-model';
 import { GRAVITY } from '../math/scalar';
-import { pivotVelocity, traceSoles, type SoleTrace } from './sole-trace';
+import { pivotVelocity, pointsAt, TRACE_MARGIN, type ClipTrace, type SoleTrace } from './trace';
 
 /** Thresholds relative to the body: heights as parts of leg length ℓ, speeds as parts of √(g ℓ). Hysteresis: on below, off above. */
 const HEIGHT_ON = 0.02;
@@ -21,10 +20,9 @@ export interface DetectedMotion {
 }
 
 /** Finds ground, travel and contacts of a clip from its soles alone. `legLength` in metres. */
-export function detectContacts(clip: Clip, feet: readonly FootModel[], legLength: number): DetectedMotion {
-  const traces = traceSoles(clip, feet);
+export function detectContacts({ clip, soles: traces }: ClipTrace, legLength: number): DetectedMotion {
   const ground = percentile(
-    traces.flatMap((t) => [...t.lowest.subarray(1, clip.frames + 1)]),
+    traces.flatMap((t) => [...t.lowest.subarray(TRACE_MARGIN, clip.frames + TRACE_MARGIN)]),
     0.02,
   );
   const [missingX, missingZ] = missingTravel(clip, traces, ground, legLength);
@@ -39,8 +37,8 @@ function missingTravel(clip: Clip, traces: readonly SoleTrace[], ground: number,
   const v = new Float64Array(2);
   for (const trace of traces)
     for (let f = 0; f < clip.frames; f++) {
-      if (trace.lowest[f + 1]! - ground > HEIGHT_ON * 0.5 * legLength) continue;
-      pivotVelocity(trace, clip.rate, f, v);
+      if (trace.lowest[f + TRACE_MARGIN]! - ground > HEIGHT_ON * 0.5 * legLength) continue;
+      pivotVelocity(trace, clip.frames, clip.rate, f, v);
       vx.push(v[0]!);
       vz.push(v[1]!);
     }
@@ -66,8 +64,8 @@ function footContacts(clip: Clip, trace: SoleTrace, ground: number, legLength: n
   const pace = Math.sqrt(GRAVITY * legLength);
   const v = new Float64Array(2);
   const level = (f: number): 'on' | 'off' | 'between' => {
-    const h = (trace.lowest[f + 1]! - ground) / legLength;
-    pivotVelocity(trace, clip.rate, f, v);
+    const h = (trace.lowest[f + TRACE_MARGIN]! - ground) / legLength;
+    pivotVelocity(trace, clip.frames, clip.rate, f, v);
     const s = Math.hypot(v[0]! + mx, v[1]! + mz) / pace;
     return h < HEIGHT_ON && s < SPEED_ON ? 'on' : h > HEIGHT_OFF || s > SPEED_OFF ? 'off' : 'between';
   };
@@ -98,10 +96,9 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
   const exists = (f: number) => clip.loop || (f >= 0 && f < n);
   const still = (a: number): boolean => {
     // Pivot of frame a moves on to frame a + 1 by no more than EXACT_M.
-    const i = wrap(a) + 1;
     for (let k = 0; k < 3; k++) {
-      const p = i * CONTACT_NUMBERS + k * 3,
-        q = p + CONTACT_NUMBERS;
+      const p = pointsAt(wrap(a)) + k * 3,
+        q = pointsAt(wrap(a) + 1) + k * 3;
       const planted = trace.points[p + 1]! - ground < EXACT_M && trace.points[q + 1]! - ground < EXACT_M;
       if (planted && Math.hypot(trace.points[q]! - trace.points[p]! + mx / clip.rate, trace.points[q + 2]! - trace.points[p + 2]! + mz / clip.rate) < EXACT_M)
         return true;
@@ -118,7 +115,7 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
   if (!best || best[1] - best[0] < 0.6 * (to - from)) return { foot: trace.foot.name, from, to };
   const outside = (edge: number, step: 1 | -1): number => {
     if (!exists(edge + SAMPLES * step)) return 0;
-    const pivot = trace.pivot[wrap(edge) + 1]! * 3;
+    const pivot = trace.pivot[wrap(edge) + TRACE_MARGIN]! * 3;
     // The pivot's way from where it stands, in each axis, 1, 2 and 3 frames on.
     const way = [0, 1, 2].map((axis) =>
       Array.from({ length: SAMPLES }, (_, i) => {
@@ -126,9 +123,9 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
         const turn = clip.loop ? Math.floor(f / n) - Math.floor(edge / n) : 0;
         const missing = axis === 1 ? 0 : ((axis === 0 ? mx : mz) * (f - edge)) / clip.rate;
         return (
-          trace.points[(wrap(f) + 1) * CONTACT_NUMBERS + pivot + axis]! +
+          trace.points[pointsAt(wrap(f)) + pivot + axis]! +
           turn * clip.loopTravel[axis]! -
-          trace.points[(wrap(edge) + 1) * CONTACT_NUMBERS + pivot + axis]! +
+          trace.points[pointsAt(wrap(edge)) + pivot + axis]! +
           missing
         );
       }),

@@ -1,5 +1,7 @@
 import { poseSize } from '../body/skeleton';
 import type { Clip } from '../clip/clip';
+import { wrapAngle } from '../math/scalar';
+import { createPlacement, type Placement } from '../math/placement';
 import { multiply, multiplyConjugate, rotate, setAxis } from '../math/quaternion';
 
 /** Travel of a clip's root: x, z (m) and yaw (rad) per frame, and what one loop adds. */
@@ -7,7 +9,7 @@ interface TravelTrack {
   readonly rate: number;
   /** frames × 3 numbers: x, z, yaw. */
   readonly values: Float64Array;
-  readonly loopTravel: readonly [number, number, number];
+  readonly loopTravel: Placement;
 }
 
 /** A clip taken apart: motion = travel ∘ in place. */
@@ -27,7 +29,10 @@ export function splitTravel(clip: Clip): SplitClip {
   for (let f = 0; f < clip.frames; f++) {
     const at = f * size;
     rotate(v, 0, poses, at + quat, 0, 0, 1);
-    const heading = Math.atan2(v[0]!, v[2]!);
+    const seen = Math.atan2(v[0]!, v[2]!);
+    // Counted on from picture to picture, so that more than half a turn is told.
+    const before = f > 0 ? values[f * 3 - 1]! : seen;
+    const heading = before + wrapAngle(seen - before);
     values.set([poses[at]!, poses[at + 2]!, heading], f * 3);
     poses[at] = poses[at + 2] = 0;
     setAxis(yaw, 0, 1, heading);
@@ -35,7 +40,7 @@ export function splitTravel(clip: Clip): SplitClip {
   }
   return {
     travel: { rate: clip.rate, values, loopTravel: clip.loopTravel },
-    inPlace: { ...clip, poses, loopTravel: [0, 0, 0] },
+    inPlace: { ...clip, poses, loopTravel: createPlacement() },
   };
 }
 
@@ -64,7 +69,10 @@ export function addTravel(clip: Clip, vx: number, vz: number): Clip {
     poses[f * size] = poses[f * size]! + (vx * f) / clip.rate;
     poses[f * size + 2] = poses[f * size + 2]! + (vz * f) / clip.rate;
   }
-  const seconds = clip.frames / clip.rate;
-  const [x, y, z] = clip.loopTravel;
-  return { ...clip, poses, loopTravel: clip.loop ? [x + vx * seconds, y, z + vz * seconds] : [x, y, z] };
+  const loopTravel = clip.loopTravel.slice();
+  if (clip.loop) {
+    loopTravel[0] = loopTravel[0]! + (vx * clip.frames) / clip.rate;
+    loopTravel[2] = loopTravel[2]! + (vz * clip.frames) / clip.rate;
+  }
+  return { ...clip, poses, loopTravel };
 }

@@ -5,15 +5,15 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
-import { useMemo } from 'react';
 import { plausibility, type JointComparison, type ValueComparison } from '@/core/measure/plausibility';
+import { useAfterPaint } from '../stage/after-paint';
 import type { StageMotion } from '../stage/motion';
 import { JointChart } from './joint-chart';
 
 /** The gait over the published curves and values of its kind: what departs and by how much. Style is allowed. */
 export function PlausibilityPanel({ motion }: { motion: StageMotion }) {
-  const { solver } = motion;
-  const found = useMemo(() => plausibility(solver), [solver]);
+  const found = useAfterPaint(motion.source, plausibility);
+  if (!found) return <Box data-testid="plausibility" aria-busy sx={{ minHeight: 600 }} />;
   const departing = found.values.filter((v) => v.departs !== 0);
   return (
     <Box data-testid="plausibility">

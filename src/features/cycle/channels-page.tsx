@@ -1,13 +1,15 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useMemo, useRef } from 'react';
+import { useRef } from 'react';
 import { parameterAt } from '@/core/gait/access';
 import { patternOf, PHASE_PATTERNS, withPattern } from '@/core/gait/patterns';
 import { keyMoments, type KeyMoment } from '@/core/measure/key-moments';
+import { standingShare } from '@/core/measure/landings';
 import { FootfallDial } from '../dial/dial';
 import { useDocumentStore } from '../document/context';
 import { useGait } from '../document/selectors';
+import { useAfterPaint } from '../stage/after-paint';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { replaceGait, setParameter, setSplit } from './editing';
@@ -16,17 +18,19 @@ import { moveMoment } from './moments';
 import { Readings } from './readings';
 import { TimingStrips } from './timing-strips';
 
+const NO_MOMENTS: readonly KeyMoment[] = [];
+
 /** The dial, the timing and a strip for every parameter. */
 export function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock: Clock; motion: StageMotion }) {
   const store = useDocumentStore();
   const gait = useGait(gaitId);
-  const moments = useMemo(() => keyMoments(motion.solver), [motion.solver]);
+  const moments = useAfterPaint(motion.source, keyMoments) ?? NO_MOMENTS;
   const latest = useRef({ gait, moments, body: motion.body });
   latest.current = { gait, moments, body: motion.body };
   const duty = parameterAt('timing.dutyFactor')!;
   const takeMoment = (moment: KeyMoment) => {
     const { gait: from, moments: all, body } = latest.current;
-    const thrown = motion.solver.schedule.flight.count > 0;
+    const thrown = standingShare(motion.source, 0) > 0;
     if (thrown && (moment.name === 'down' || moment.name === 'up')) return null;
     return (phase: number, mark: string) => replaceGait(store, gaitId, moveMoment(from, body, all, moment, phase), `move ${moment.name}`, mark);
   };

@@ -7,16 +7,20 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMemo, type ReactNode } from 'react';
-import { cycleClip } from '@/core/clip/sample';
+import { ownFeet } from '@/core/body/foot-model';
 import { loopCycles } from '@/core/gait/sides';
 import { nearbyFrames } from '@/core/gait/timing';
 import { poseSize } from '@/core/body/skeleton';
 import type { HandoverSpec } from '@/core/handover/spec';
-import { measureSeam } from '@/core/measure/seam';
+import { measureSeam, type Seam } from '@/core/measure/seam';
+import { sampleClip } from '@/core/motion/sample';
+import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
+import { traceClip } from '@/core/travel/trace';
 import { NumberField } from '../channel/number-field';
 import { soleItem, useDocument, useDocumentStore } from '../document/context';
 import { useGait } from '../document/selectors';
 import { editItem } from '../document/store';
+import { useAfterPaint } from '../stage/after-paint';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { TRAILS, useSession, type OnionMode, type TrailName } from '../stage/session';
@@ -28,7 +32,7 @@ export function LoopPage({ gaitId, motion }: { gaitId: string; clock: Clock; mot
   return (
     <Box>
       <WholeFrames gaitId={gaitId} />
-      <Seam gaitId={gaitId} motion={motion} />
+      <SeamWords motion={motion} />
       <Pictures />
       <OnionSkins />
       <Trails />
@@ -80,23 +84,24 @@ function WholeFrames({ gaitId }: { gaitId: string }) {
   );
 }
 
+/** The seam of a motion sampled at `fps`: its last picture is followed to just before the first. */
+function seamOf({ spec, part, fps }: { spec: MotionSpec; part: ProjectPart; fps: number }): { readonly seam: Seam | null } {
+  const { motion, body } = build(spec, part, { rate: fps });
+  const closing = new Float64Array(poseSize(body.skeleton));
+  motion.pose(motion.duration * motion.rounds * (1 - 1e-12), closing, 0);
+  return { seam: measureSeam(traceClip(sampleClip(motion, fps), ownFeet(body)), closing) };
+}
+
 /** The seam as measured between the last picture and the first. */
-function Seam({ gaitId, motion }: { gaitId: string; motion: StageMotion }) {
-  const gait = useGait(gaitId);
+function SeamWords({ motion: { spec, part } }: { motion: StageMotion }) {
   const fps = useSession((s) => s.fps);
-  const { body } = motion;
-  const seam = useMemo(() => {
-    const { clip, solver } = cycleClip(gait, body, fps);
-    const closing = new Float64Array(poseSize(body.skeleton));
-    solver.solve(solver.schedule.duration * (1 - 1e-12), closing, 0, loopCycles(gait) - 1);
-    closing[0] = closing[0]! + clip.loopTravel[0] * (1 - 1 / loopCycles(gait));
-    closing[2] = closing[2]! + clip.loopTravel[2] * (1 - 1 / loopCycles(gait));
-    return measureSeam(clip, closing);
-  }, [gait, body, fps]);
+  const asked = useMemo(() => ({ spec, part, fps }), [spec, part, fps]);
+  const found = useAfterPaint(asked, seamOf);
+  const seam = found?.seam;
   return (
     <Part title="Seam">
       <Typography sx={{ fontSize: 13.5 }} data-testid="seam">
-        {seam
+        {!found ? 'Measuring …' : seam
           ? `The picture after the last meets the first within ${(seam.positionM * 1000).toFixed(3)} mm; ${
               (seam.velocityShare ?? 0) < 0.01
                 ? 'no jump in speed stands out.'

@@ -6,8 +6,7 @@ import type { GaitSpec } from '@/core/gait/spec';
 import { structuredCloneGait } from '@/core/gait/timing';
 import { wrapPhase } from '@/core/math/scalar';
 import { keyMoments, type KeyMoment } from '@/core/measure/key-moments';
-import { cycleSchedule } from '@/core/schedule/cycle';
-import { createSolver } from '@/core/solve/solver';
+import { cycle } from '@/core/motion/solved';
 
 const RISE = parameterAt('hips.rise')!;
 const BIAS = parameterAt('feet.swingBias')!;
@@ -55,7 +54,7 @@ function passingAt(gait: GaitSpec, body: Body, moved: KeyMoment, to: number): Ga
   const late = (bias: number): boolean => {
     writeValue(gait, BIAS, bias, side);
     const trial = structuredCloneGait(gait);
-    const found = keyMoments(createSolver(body, trial, cycleSchedule(trial, body))).find((m) => m.name === 'passing' && m.side === moved.side)!;
+    const found = keyMoments(cycle(trial, body)).find((m) => m.name === 'passing' && m.side === moved.side)!;
     return wrapPhase(found.phase - to + 0.5) > 0.5;
   };
   let lo = -1,

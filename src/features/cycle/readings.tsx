@@ -3,7 +3,7 @@ import Typography from '@mui/material/Typography';
 import { froude, walkRunSpeed, wholeFrames } from '@/core/gait/timing';
 import { sidedGait } from '@/core/gait/sides';
 import { SIDES } from '@/core/body/roles';
-import { contactPhases, supportShare } from '@/core/schedule/contact-phases';
+import { contactPhases, supportShare } from '@/core/gait/contact-phases';
 import { useGait } from '../document/selectors';
 import { useSession } from '../stage/session';
 

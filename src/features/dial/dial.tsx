@@ -6,7 +6,7 @@ import { clamp, wrapPhase } from '@/core/math/scalar';
 import { freshMark } from '../document/history';
 import type { Clock } from '../stage/clock';
 import type { KeyMoment } from '@/core/measure/key-moments';
-import { contactPhases } from '@/core/schedule/contact-phases';
+import { contactPhases } from '@/core/gait/contact-phases';
 import { sidedGait } from '@/core/gait/sides';
 import { dialArc, dialPoint, phaseAt } from './geometry';
 

@@ -35,7 +35,10 @@ export function DirectionsPanel() {
     members.length - 1,
   );
   const choose = (member: number) => useSession.getState().set({ member });
-  const request = useMemo(() => ({ body: body.spec, gait, set, rate: 60 }), [body, gait, set]);
+  const request = useMemo(
+    () => ({ set: 'set', part: { body: body.spec, gaits: { gait }, plans: {}, sets: { set: { ...set, gait: 'gait' } } }, rate: 60 }),
+    [body, gait, set],
+  );
   const { answer, stale, error } = useWorkerAnswer('set', request);
   const change = (label: string, recipe: (s: SetSpec) => void, mark: string | null = null) => editItem<'set'>(store, id, label, recipe, mark);
   return (

@@ -4,7 +4,7 @@ import { SIDES } from '@/core/body/roles';
 import { sidedGait } from '@/core/gait/sides';
 import type { GaitSpec } from '@/core/gait/spec';
 import { clamp, wrapPhase } from '@/core/math/scalar';
-import { contactPhases } from '@/core/schedule/contact-phases';
+import { contactPhases } from '@/core/gait/contact-phases';
 import type { Clock } from '../stage/clock';
 
 const W = 1000;

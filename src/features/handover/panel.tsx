@@ -37,7 +37,19 @@ export function HandoverPanel() {
   const wanted = directions.filter((d) => spec.directions.includes(d));
   const clips = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length;
   const files = clips * spec.formats.length;
-  const start = () => pack.run({ body: body.spec, gait, plan, planGait, set: { ...set, twins: false }, setGait, handover: { ...spec, directions: wanted } });
+  const start = () =>
+    pack.run({
+      gait: 'cycle',
+      plan: 'plan',
+      set: 'set',
+      part: {
+        body: body.spec,
+        gaits: { cycle: gait, plan: planGait, set: setGait },
+        plans: { plan: { ...plan, gait: 'plan' } },
+        sets: { set: { ...set, twins: false, gait: 'set' } },
+      },
+      handover: { ...spec, directions: wanted },
+    });
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Typography variant="h2">Clips</Typography>

@@ -1,6 +1,7 @@
-import { useEffect, useRef, useState } from 'react';
-import { Cancelled, EngineClient } from '@/workers/client';
+import { useEffect, useId, useState } from 'react';
+import { Cancelled } from '@/workers/client';
 import type { Progress, WorkerCalls } from '@/workers/protocol';
+import { useEngine } from '../stage/measure';
 
 /** A written pack with an address it can be saved from. */
 export interface PackResult {
@@ -12,7 +13,8 @@ export interface PackResult {
 
 /** Writes packs in the worker, with progress and cancelling; the last result stays until the next begins. */
 export function usePack() {
-  const client = useRef<EngineClient | null>(null);
+  const engine = useEngine();
+  const lane = useId();
   const [state, setState] = useState<{ running: boolean; progress: Progress | null; result: PackResult | null; error: string | null }>({
     running: false,
     progress: null,
@@ -21,15 +23,14 @@ export function usePack() {
   });
   const url = state.result?.url;
   useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url]);
-  useEffect(() => () => client.current?.cancel(), []);
+  useEffect(() => () => engine.cancel(lane), [engine, lane]);
   return {
     ...state,
-    cancel: () => client.current?.cancel(),
+    cancel: () => engine.cancel(lane),
     run: (request: WorkerCalls['pack']['request']) => {
-      client.current ??= new EngineClient();
       setState({ running: true, progress: null, result: null, error: null });
-      client.current
-        .call('pack', request, (progress) => setState((s) => ({ ...s, progress })))
+      engine
+        .call(lane, 'pack', request, (progress) => setState((s) => ({ ...s, progress })))
         .then(
           ({ name, mime, bytes, files }) => {
             const blob = new Blob([bytes as Uint8Array<ArrayBuffer>], { type: mime });

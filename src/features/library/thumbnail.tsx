@@ -4,9 +4,8 @@ import type { Body } from '@/core/body/body';
 import { createWorldPose, forwardKinematics, poseSize } from '@/core/body/skeleton';
 import type { GaitSpec } from '@/core/gait/spec';
 import { wrapPhase } from '@/core/math/scalar';
-import { cycleSchedule } from '@/core/schedule/cycle';
+import { cycle } from '@/core/motion/solved';
 import { partPath, silhouette, type Part } from '@/core/sheet/silhouette';
-import { createSolver } from '@/core/solve/solver';
 
 const W = 150;
 const H = 108;
@@ -20,16 +19,16 @@ interface Film {
 }
 
 function film(body: Body, gait: GaitSpec): Film {
-  const solver = createSolver(body, gait, cycleSchedule(gait, body));
+  const motion = cycle(gait, body);
   const pose = new Float64Array(poseSize(body.skeleton));
   const world = createWorldPose(body.skeleton);
   const scale = 88 / body.spec.stature;
   const frames = Array.from({ length: FRAMES }, (_, f) => {
-    solver.solve((f / FRAMES) * solver.schedule.duration, pose, 0);
+    motion.pose((f / FRAMES) * motion.duration, pose, 0);
     forwardKinematics(body.skeleton, pose, 0, world);
     return silhouette(body, world, 'side', pose[0]!, pose[2]!).map((p) => ({ path: new Path2D(partPath(p, W / 2, H - 10, scale)), fill: FILL[p.of] }));
   });
-  return { frames, strideTime: solver.schedule.strideTime };
+  return { frames, strideTime: motion.strideTime };
 }
 
 /** A gait in miniature that walks while it is in sight; it stands still where a person asks for less motion. */

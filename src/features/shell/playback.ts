@@ -27,15 +27,9 @@ export function stepFrame(clock: Clock, motion: StageMotion, by: 1 | -1): void {
 /** Jumps to the next or previous landing or lift-off and pauses. */
 export function stepContact(clock: Clock, motion: StageMotion, by: 1 | -1): void {
   pause(clock);
-  const { schedule } = motion.solver;
-  const { duration, endless } = motion;
-  const turn = endless ? Math.floor(clock.time / duration) : 0;
-  const events = new Set<number>();
-  for (const hold of schedule.footholds.flat())
-    for (const t of [hold.landing, hold.leaving]) {
-      if (!endless) events.add(t);
-      else for (let k = turn - 1; k <= turn + 1; k++) events.add(((t / duration) % 1) * duration + k * duration);
-    }
+  const { duration, endless, source } = motion;
+  const reach = source.strideTime;
+  const events = new Set(source.footholds(clock.time - reach, clock.time + reach).flatMap((h) => [h.landing, h.leaving]));
   const sorted = [...events].filter((t) => t >= 0 && (endless || t <= duration)).sort((a, b) => a - b);
   const next = by > 0 ? sorted.find((t) => t > clock.time + 1e-4) : sorted.reverse().find((t) => t < clock.time - 1e-4);
   if (next !== undefined) clock.set(next);

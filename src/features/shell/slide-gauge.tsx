@@ -17,8 +17,8 @@ const HELD_MM = 0.05;
 
 /** The measured slide of the current motion, always on screen; opens the contacts, worst first, and jumps to one. */
 export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Clock }) {
-  const { body, gait, request: what } = motion;
-  const request = useMemo(() => ({ body: body.spec, gait, motion: what, rate: GAUGE_RATE }), [body, gait, what]);
+  const { spec, part } = motion;
+  const request = useMemo(() => ({ spec, part, rate: GAUGE_RATE }), [spec, part]);
   const { answer, stale, error } = useWorkerAnswer('measure', request);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const report = answer?.report;

@@ -8,6 +8,7 @@ import { CyclePanel } from '../cycle/panel';
 import { DocumentProvider, useDocumentStore } from '../document/context';
 import { Clock } from '../stage/clock';
 import { useSession } from '../stage/session';
+import { EngineProvider } from '../stage/measure';
 import { useStageMotion, type StageMotion } from '../stage/motion';
 import { Walkway } from '../walkway/walkway';
 import { useKeys } from './keys';
@@ -34,7 +35,9 @@ export function Workspace({ items }: { items: readonly Item[] }) {
   }, [items]);
   return (
     <DocumentProvider key={versionsOf(latest)} items={latest}>
-      <Stations />
+      <EngineProvider>
+        <Stations />
+      </EngineProvider>
     </DocumentProvider>
   );
 }

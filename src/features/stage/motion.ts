@@ -2,8 +2,8 @@ import { useMemo } from 'react';
 import type { Body } from '@/core/body/body';
 import { setMembers } from '@/core/directions/set';
 import type { GaitSpec } from '@/core/gait/spec';
-import { cycleMotion, planMotion } from '@/core/handover/motions';
-import { createSolver, type Solver } from '@/core/solve/solver';
+import type { Motion } from '@/core/motion/motion';
+import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
 import { useDocument } from '../document/context';
 import { gaitFor, gaitIdOf, useBody, useGait, usePlan, useSet } from '../document/selectors';
 import type { Station } from '../shell/stations';
@@ -12,34 +12,38 @@ import { useSession } from './session';
 /** The motion on the walkway: what the figure does at the current station. */
 export interface StageMotion {
   readonly body: Body;
+  /** The gait as it is walked. */
   readonly gait: GaitSpec;
-  readonly solver: Solver;
+  /** Prepared as it is played. */
+  readonly source: Motion;
   /** True for cycles: the motion goes on for ever. */
   readonly endless: boolean;
   readonly duration: number;
-  /** What the worker needs to measure the same motion. */
-  readonly request: { readonly kind: 'cycle' } | { readonly kind: 'plan'; readonly steps: number; readonly firstFoot: 'left' | 'right' };
+  /** What the worker needs to make the same motion. */
+  readonly spec: MotionSpec;
+  readonly part: ProjectPart;
 }
 
-/** Solves the motion of a station again whenever the document changes; a few milliseconds. */
+/** A spec built for the walkway; nothing is solved before a picture asks for it. */
+export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
+  const { motion, body, gait } = build(spec, part);
+  return { body, gait, source: motion, endless: motion.repeat !== null, duration: motion.duration, spec, part };
+}
+
+/** The motion of a station, built again whenever the document changes. */
 export function useStageMotion(station: Station): StageMotion {
-  const body = useBody();
+  const body = useBody().spec;
   const plan = usePlan();
   const set = useSet();
   const gaitId = useDocument((s) => (station === 'steps' ? gaitFor(s, plan.gait) : station === 'directions' ? gaitFor(s, set.gait) : gaitIdOf(s)));
-  const own = useGait(gaitId);
+  const gait = useGait(gaitId);
   const memberIndex = useSession((s) => s.member);
   return useMemo(() => {
-    const members = station === 'directions' ? setMembers(set, own) : null;
-    const motion = station === 'steps' ? planMotion(plan, own) : cycleMotion(members ? (members[memberIndex] ?? members[0]!).gait : own);
-    const schedule = motion.schedule(motion.gait, body);
-    return {
-      body,
-      gait: motion.gait,
-      solver: createSolver(body, motion.gait, schedule),
-      endless: schedule.periodic,
-      duration: schedule.duration,
-      request: station === 'steps' ? { kind: 'plan', steps: plan.steps, firstFoot: plan.firstFoot } : { kind: 'cycle' },
-    };
-  }, [station, body, plan, set, own, memberIndex]);
+    const part: ProjectPart = { body, gaits: { gait }, plans: { plan: { ...plan, gait: 'gait' } }, sets: { set: { ...set, gait: 'gait' } } };
+    if (station === 'steps') return stageMotion({ kind: 'plan', plan: 'plan' }, part);
+    if (station !== 'directions') return stageMotion({ kind: 'cycle', gait: 'gait' }, part);
+    const members = setMembers(part.sets.set!, gait);
+    const { directionDeg, twin } = members[memberIndex] ?? members[0]!;
+    return stageMotion({ kind: 'member', set: 'set', directionDeg, twin }, part);
+  }, [station, body, plan, set, gait, memberIndex]);
 }

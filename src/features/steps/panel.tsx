@@ -10,6 +10,7 @@ import TableRow from '@mui/material/TableRow';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
+import { useMemo } from 'react';
 import { defaultPlan, STEP_COUNT_RANGE, type PlanSpec } from '@/core/steps/plan';
 import { ChannelStrip } from '../channel/strip';
 import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
@@ -24,10 +25,8 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
   const state = useDocument((s) => s);
   const { id, spec: plan } = soleItem(state, 'plan');
   const change = (label: string, recipe: (p: PlanSpec) => void, mark: string | null = null) => editItem<'plan'>(store, id, label, recipe, mark);
-  const holds = motion.solver.schedule.footholds
-    .flat()
-    .filter((h) => h.landing > 0)
-    .sort((a, b) => a.landing - b.landing);
+  const { source } = motion;
+  const holds = useMemo(() => source.footholds(0, source.duration).filter((h) => h.landing > 0), [source]);
   return (
     <Box sx={{ display: 'grid', gap: 1.5 }}>
       <Typography variant="h2">Straight plan</Typography>

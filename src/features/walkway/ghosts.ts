@@ -2,8 +2,7 @@ import { Group, type BufferGeometry } from 'three';
 import type { Body } from '@/core/body/body';
 import { poseSize } from '@/core/body/skeleton';
 import { keyMoments } from '@/core/measure/key-moments';
-import { pendulumPosition } from '@/core/schedule/pendulum';
-import type { Solver } from '@/core/solve/solver';
+import type { Motion } from '@/core/motion/motion';
 import type { StageMotion } from '../stage/motion';
 import { Figure } from './figure';
 import type { ScenePalette } from './palette';
@@ -17,15 +16,6 @@ export interface OnionOptions {
   readonly fps: number;
 }
 
-/** Solves a cycle's pose at any time, travelled on over whole strides, into `pose`. */
-export function poseAt(solver: Solver, time: number, pose: Float64Array): void {
-  const { schedule } = solver;
-  const turn = schedule.periodic ? Math.floor(time / schedule.duration + 1e-9) : 0;
-  solver.solve(time - turn * schedule.duration, pose, 0, turn);
-  pose[0] = pose[0]! + turn * pendulumPosition(schedule.travelX, schedule.duration);
-  pose[2] = pose[2]! + turn * pendulumPosition(schedule.travelZ, schedule.duration);
-}
-
 /** Faint figures of other moments of the motion, and of a saved state at the same moment. */
 export class Ghosts {
   readonly group = new Group();
@@ -36,7 +26,7 @@ export class Ghosts {
   /** Times (s) of the skins shown now, and how many there are; written anew every picture without allocating. */
   private readonly times = new Float64Array(SKINS);
   private count = 0;
-  private solver: Solver | null = null;
+  private source: Motion | null = null;
 
   constructor(
     private readonly body: Body,
@@ -64,13 +54,13 @@ export class Ghosts {
     if (this.count < SKINS) this.times[this.count++] = time;
   }
 
-  show(motion: StageMotion, time: number, { onion, fps }: OnionOptions, ghost: Solver | null): void {
-    const { solver, duration } = motion;
+  show(motion: StageMotion, time: number, { onion, fps }: OnionOptions, ghost: Motion | null): void {
+    const { source, duration } = motion;
     this.count = 0;
     if (onion.mode === 'keyPoses' && motion.endless) {
-      if (this.solver !== solver) {
-        this.phases = keyMoments(solver).map((m) => m.phase);
-        this.solver = solver;
+      if (this.source !== source) {
+        this.phases = keyMoments(source).map((m) => m.phase);
+        this.source = source;
       }
       const turn = Math.floor(time / duration);
       for (const p of this.phases) this.add((turn + p) * duration);
@@ -87,17 +77,17 @@ export class Ghosts {
         continue;
       }
       const figure = this.skin(i);
-      poseAt(solver, t, this.pose);
+      source.pose(t, this.pose, 0);
       figure.pose(this.pose);
       figure.mesh.visible = true;
     }
     this.compared.mesh.visible = ghost !== null && motion.endless;
     if (ghost && motion.endless) {
       // At the same phase, standing where the figure stands: the difference is in the pose, not in how far each has come.
-      poseAt(solver, time, this.pose);
+      source.pose(time, this.pose, 0);
       const x = this.pose[0]!,
         z = this.pose[2]!;
-      poseAt(ghost, (time / duration) * ghost.schedule.duration, this.pose);
+      ghost.pose((time / duration) * ghost.duration, this.pose, 0);
       this.pose[0] = x;
       this.pose[2] = z;
       this.compared.pose(this.pose);

@@ -1,5 +1,6 @@
 import { CanvasTexture, DoubleSide, Group, Mesh, MeshBasicMaterial, PlaneGeometry, Shape, ShapeGeometry, SRGBColorSpace } from 'three';
-import type { Body, Sole } from '@/core/body/body';
+import type { Body } from '@/core/body/body';
+import type { Sole } from '@/core/body/sole';
 import type { Side } from '@/core/body/roles';
 import type { ScenePalette } from './palette';
 

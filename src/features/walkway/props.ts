@@ -11,11 +11,14 @@ import {
   TorusGeometry,
   type Material,
 } from 'three';
-import { SHOULDER } from '@/core/body/roles';
+import { palmLength } from '@/core/body/arms';
+import type { Body } from '@/core/body/body';
+import { JOINT, SHOULDER } from '@/core/body/roles';
 import type { WorldPose } from '@/core/body/skeleton';
+import type { GaitSpec } from '@/core/gait/spec';
 import { rotate } from '@/core/math/quaternion';
-import { wrapPhase } from '@/core/math/scalar';
-import { lanternAngle, palmLength, wheelAngle } from '@/core/solve/props';
+import type { Motion } from '@/core/motion/motion';
+import { propOf, type Prop } from '@/core/motion/props';
 import type { StageMotion } from '../stage/motion';
 import type { ScenePalette } from './palette';
 
@@ -30,6 +33,8 @@ export class Props {
   private readonly cord: Line<BufferGeometry, LineBasicMaterial>;
   private readonly hand = [0, 0, 0];
   private built = '';
+  private of: Motion | null = null;
+  private prop: Prop | null = null;
 
   constructor(palette: ScenePalette) {
     this.cord = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.ink }));
@@ -56,8 +61,7 @@ export class Props {
   }
 
   /** Builds the cart for its measures: a box on two wheels, with a handle across two shafts. */
-  private buildCart(motion: StageMotion): void {
-    const { handleHeight, handleAhead, gripWidth, wheelRadius } = motion.gait.props;
+  private buildCart({ handleHeight, handleAhead, gripWidth, wheelRadius }: GaitSpec['props']): void {
     const key = `${handleHeight} ${handleAhead} ${gripWidth} ${wheelRadius}`;
     if (key === this.built) return;
     this.built = key;
@@ -99,35 +103,44 @@ export class Props {
     this.cart.traverse((o) => (o.castShadow = true));
   }
 
-  /** Places what is carried for one solved pose; `travelled` is the way of the root so far, m. */
-  show(motion: StageMotion, pose: Float64Array, world: WorldPose, time: number, travelled: number): void {
-    const { gait, solver, body } = motion;
-    this.cart.visible = gait.carry === 'cart';
-    this.lantern.visible = this.cord.visible = solver.lantern !== null;
-    if (this.cart.visible) {
-      this.buildCart(motion);
-      this.cart.position.set(pose[0]!, 0, pose[2]!);
-      this.cart.rotation.y = solver.gait.direction.travel;
-      for (const wheel of this.wheels) wheel.rotation.x = wheelAngle(travelled, gait.props.wheelRadius);
+  /** Places what is carried for one pose of the motion at `time`. */
+  show(motion: StageMotion, pose: Float64Array, world: WorldPose, time: number): void {
+    if (this.of !== motion.source) {
+      this.of = motion.source;
+      this.prop = propOf(motion.source, motion.gait);
     }
-    if (solver.lantern) {
-      const side = gait.carry === 'lanternLeft' ? 0 : 1;
-      const wrist = SHOULDER[side] + 3;
-      rotate(this.hand, 0, world.rotations, wrist * 4, (side === 0 ? 1 : -1) * palmLength(body), 0, 0);
-      const phase = wrapPhase(time / motion.duration);
-      const ahead = lanternAngle(solver.lantern, 0, phase),
-        aside = lanternAngle(solver.lantern, 1, phase);
-      const x = world.positions[wrist * 3]! + this.hand[0]!,
-        y = world.positions[wrist * 3 + 1]! + this.hand[1]!,
-        z = world.positions[wrist * 3 + 2]! + this.hand[2]!;
-      const { cord } = gait.props;
-      this.lantern.position.set(x + cord * Math.sin(aside), y - cord * Math.cos(aside) * Math.cos(ahead), z + cord * Math.sin(ahead));
-      this.lantern.rotation.set(-ahead, 0, aside);
-      const line = this.cord.geometry.getAttribute('position') as BufferAttribute;
-      line.setXYZ(0, x, y, z);
-      line.setXYZ(1, this.lantern.position.x, this.lantern.position.y + 0.06, this.lantern.position.z);
-      line.needsUpdate = true;
-    }
+    const { prop } = this;
+    this.cart.visible = prop?.kind === 'cart';
+    this.lantern.visible = this.cord.visible = prop?.kind === 'lantern';
+    if (prop?.kind === 'cart') this.placeCart(prop, pose, world, time);
+    if (prop?.kind === 'lantern') this.placeLantern(prop, motion.body, world, time);
+  }
+
+  private placeCart(prop: Extract<Prop, { kind: 'cart' }>, pose: Float64Array, world: WorldPose, time: number): void {
+    this.buildCart(prop.measures);
+    this.cart.position.set(pose[0]!, pose[1]!, pose[2]!);
+    // The cart points where the root does, turned by the direction of travel.
+    rotate(this.hand, 0, world.rotations, JOINT.root * 4, 0, 0, 1);
+    this.cart.rotation.y = Math.atan2(this.hand[0]!, this.hand[2]!) + prop.heading;
+    const angle = prop.wheel(time);
+    for (const wheel of this.wheels) wheel.rotation.x = angle;
+  }
+
+  private placeLantern(prop: Extract<Prop, { kind: 'lantern' }>, body: Body, world: WorldPose, time: number): void {
+    const wrist = SHOULDER[prop.hand] + 3;
+    rotate(this.hand, 0, world.rotations, wrist * 4, (prop.hand === 0 ? 1 : -1) * palmLength(body), 0, 0);
+    const ahead = prop.angle(time, 0),
+      aside = prop.angle(time, 1);
+    const x = world.positions[wrist * 3]! + this.hand[0]!,
+      y = world.positions[wrist * 3 + 1]! + this.hand[1]!,
+      z = world.positions[wrist * 3 + 2]! + this.hand[2]!;
+    const { cord } = prop;
+    this.lantern.position.set(x + cord * Math.sin(aside), y - cord * Math.cos(aside) * Math.cos(ahead), z + cord * Math.sin(ahead));
+    this.lantern.rotation.set(-ahead, 0, aside);
+    const line = this.cord.geometry.getAttribute('position') as BufferAttribute;
+    line.setXYZ(0, x, y, z);
+    line.setXYZ(1, this.lantern.position.x, this.lantern.position.y + 0.06, this.lantern.position.z);
+    line.needsUpdate = true;
   }
 
   dispose(): void {

@@ -12,12 +12,11 @@ import {
   type Scene,
   type OrthographicCamera,
 } from 'three';
-import { SIDES } from '@/core/body/roles';
 import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '@/core/body/skeleton';
 import { centreOfMass } from '@/core/measure/centre-of-mass';
-import { pendulumPosition } from '@/core/schedule/pendulum';
+import { createPlacement, repeatPlacement } from '@/core/math/placement';
+import type { Foothold, Motion } from '@/core/motion/motion';
 import type { StageMotion } from '../stage/motion';
-import type { Solver } from '@/core/solve/solver';
 import type { TrailName } from '../stage/session';
 import { Figure, figureGeometry } from './figure';
 import { Ghosts, type OnionOptions } from './ghosts';
@@ -37,9 +36,10 @@ export interface StageOptions extends OnionOptions {
 }
 
 const LINE_POINTS = 160;
-/** Strides of a plan whose prints are shown behind and ahead of the figure; together fewer than the prints there are. */
-const SHOWN_BEFORE = 4;
-const SHOWN_AFTER = 5;
+/** Height (m) of the line over the ground. */
+const LINE_HEIGHT_M = 0.0025;
+/** Strides whose prints are shown behind and ahead of the figure, of a cycle and of a plan; fewer than the prints there are. */
+const SHOWN = { cycle: { before: 2, after: 3 }, plan: { before: 4, after: 5 } } as const;
 
 /** The scene of the walkway for one body and palette; `show` writes one moment into it without allocating. */
 export class Stage {
@@ -62,6 +62,13 @@ export class Stage {
   private readonly pose: Float64Array;
   private readonly worldPose: WorldPose;
   private readonly com = new Float64Array(3);
+  private readonly root = createPlacement();
+  private lineOf: Motion | null = null;
+  /** What the rounds before this one add to the figure's place. */
+  private readonly moved = createPlacement();
+  private around: readonly Foothold[] = [];
+  private printsOf: Motion | null = null;
+  private printsStride = 0;
   private readonly sole = { x: 0, z: 0, side: 0 };
 
   constructor(
@@ -100,17 +107,12 @@ export class Stage {
   }
 
   /** Writes the moment `time` (s) into the scene; `ghost` is a saved state to stand beside the figure. */
-  show(time: number, options: StageOptions, ghost: Solver | null): void {
-    const { solver, endless, duration, body } = this.motion;
-    const { schedule } = solver;
+  show(time: number, options: StageOptions, ghost: Motion | null): void {
+    const { source, endless, duration, body } = this.motion;
     const turn = endless ? Math.floor(time / duration) : 0;
-    const loopX = pendulumPosition(schedule.travelX, duration),
-      loopZ = pendulumPosition(schedule.travelZ, duration);
-    const baseX = turn * loopX,
-      baseZ = turn * loopZ;
-    solver.solve(time - turn * duration, this.pose, 0, turn);
-    this.pose[0] = this.pose[0]! + baseX;
-    this.pose[2] = this.pose[2]! + baseZ;
+    if (source.repeat) repeatPlacement(this.moved, 0, source.repeat, 0, turn);
+    else this.moved.fill(0);
+    source.pose(time, this.pose, 0);
     this.figure.pose(this.pose);
     const x = this.pose[0]!,
       z = this.pose[2]!;
@@ -122,12 +124,12 @@ export class Stage {
     this.ground.update(x, z, shiftX, shiftZ);
     this.light.position.set(this.focus.x - 1.6, 4.6, this.focus.z + 1.4);
     this.light.target.position.set(this.focus.x, 0.4, this.focus.z);
-    this.showPrints(time, turn, loopX, loopZ, options.prints);
-    this.showLine(turn, loopX, loopZ, options.travelLine);
+    this.showPrints(time, options.prints);
+    this.showLine(options.travelLine);
     this.ghosts.show(this.motion, time, options, ghost);
-    this.trails.show(this.motion, options.trails, options.fps, turn, loopX, loopZ);
+    this.trails.show(this.motion, options.trails, options.fps, this.moved);
     forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
-    this.showProps(time, Math.hypot(x, z));
+    this.showProps(time);
     this.weight.visible = options.weightPoint;
     if (options.weightPoint) {
       centreOfMass(this.worldPose, this.com, 0);
@@ -136,7 +138,7 @@ export class Stage {
     }
   }
 
-  private showProps(time: number, travelled: number): void {
+  private showProps(time: number): void {
     if (this.motion.gait.carry !== 'nothing' && !this.wanted) {
       this.wanted = true;
       void import('./props').then(({ Props: Made }) => {
@@ -145,52 +147,55 @@ export class Stage {
         this.world.add(this.props.group);
       });
     }
-    this.props?.show(this.motion, this.pose, this.worldPose, time, travelled);
+    this.props?.show(this.motion, this.pose, this.worldPose, time);
   }
 
-  private showPrints(time: number, turn: number, loopX: number, loopZ: number, visible: boolean): void {
-    const { solver, endless, duration } = this.motion;
+  /** The prints around a moment; looked up anew when it leaves the stride they were looked up for. */
+  private printsAround(time: number): readonly Foothold[] {
+    const { source, endless } = this.motion;
+    const stride = Math.floor(time / source.strideTime);
+    if (this.printsOf !== source || this.printsStride !== stride) {
+      this.printsOf = source;
+      this.printsStride = stride;
+      const { before, after } = endless ? SHOWN.cycle : SHOWN.plan;
+      this.around = source.footholds((stride - before) * source.strideTime, (stride + after) * source.strideTime - 1e-6);
+    }
+    return this.around;
+  }
+
+  private showPrints(time: number, visible: boolean): void {
     this.prints.group.visible = visible;
     this.prints.begin();
     let latest = -Infinity;
-    for (const side of SIDES)
-      for (const hold of solver.schedule.footholds[side]) {
-        // A cycle's holds repeat every stride: those landing in [0, duration) stand for all.
-        if (endless && (hold.landing < -1e-9 || hold.landing >= duration - 1e-9)) continue;
-        // A long plan shows the prints around the figure.
-        if (!endless && (hold.leaving < time - SHOWN_BEFORE * solver.schedule.strideTime || hold.landing > time + SHOWN_AFTER * solver.schedule.strideTime))
-          continue;
-        for (let k = endless ? turn - 2 : 0; k <= (endless ? turn + 2 : 0); k++) {
-          const landing = hold.landing + k * duration,
-            leaving = hold.leaving + k * duration;
-          const x = hold.x + k * loopX,
-            z = hold.z + k * loopZ;
-          const stands = time >= landing && time <= leaving;
-          this.prints.add(side, x, z, hold.heading, stands);
-          if (stands && landing > latest) {
-            latest = landing;
-            Object.assign(this.sole, { x, z, side });
-          }
-        }
+    const around = this.printsAround(time);
+    for (let i = 0; i < around.length; i++) {
+      const hold = around[i]!;
+      const stands = time >= hold.landing && time <= hold.leaving;
+      this.prints.add(hold.side, hold.x, hold.z, hold.heading, stands);
+      if (stands && hold.landing > latest) {
+        latest = hold.landing;
+        this.sole.x = hold.x;
+        this.sole.z = hold.z;
+        this.sole.side = hold.side;
       }
+    }
     this.prints.end();
   }
 
-  private showLine(turn: number, loopX: number, loopZ: number, visible: boolean): void {
+  /** The way of the root, drawn once for a motion and moved on with its rounds. */
+  private showLine(visible: boolean): void {
     this.line.visible = visible;
     if (!visible) return;
-    const { schedule } = this.motion.solver;
-    const { duration, endless } = this.motion;
+    const { source, duration, endless } = this.motion;
+    this.line.position.set(this.moved[0]!, this.moved[1]!, this.moved[2]!);
+    this.line.rotation.y = this.moved[3]!;
+    if (this.lineOf === source) return;
+    this.lineOf = source;
     const at = this.line.geometry.getAttribute('position') as BufferAttribute;
     for (let i = 0; i < LINE_POINTS; i++) {
       const u = i / (LINE_POINTS - 1);
-      const t = endless ? (u * 5 - 2) * duration : u * duration;
-      at.setXYZ(
-        i,
-        pendulumPosition(schedule.travelX, t) + (endless ? turn * loopX : 0),
-        0.0025,
-        pendulumPosition(schedule.travelZ, t) + (endless ? turn * loopZ : 0),
-      );
+      source.place(endless ? (u * 5 - 2) * duration : u * duration, this.root);
+      at.setXYZ(i, this.root[0]!, this.root[1]! + LINE_HEIGHT_M, this.root[2]!);
     }
     at.needsUpdate = true;
   }

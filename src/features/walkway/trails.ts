@@ -1,9 +1,9 @@
 import { BufferAttribute, BufferGeometry, Group, Line, LineBasicMaterial, Points, PointsMaterial, type Color } from 'three';
 import { JOINT, SHOULDER, UPPER_LEG } from '@/core/body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '@/core/body/skeleton';
+import type { Placement } from '@/core/math/placement';
 import type { StageMotion } from '../stage/motion';
 import type { TrailName } from '../stage/session';
-import { poseAt } from './ghosts';
 import type { ScenePalette } from './palette';
 
 /** Joints of each trail and the colour they are drawn in. */
@@ -37,14 +37,15 @@ export class Trails {
   constructor(private readonly palette: ScenePalette) {}
 
   /** `turn` is the stride the figure is in, (x, z) how far one stride goes. */
-  show(motion: StageMotion, trails: readonly TrailName[], fps: number, turn: number, x: number, z: number): void {
+  show(motion: StageMotion, trails: readonly TrailName[], fps: number, moved: Placement): void {
     if (this.motion !== motion || this.shown !== trails || this.fps !== fps) {
       this.motion = motion;
       this.shown = trails;
       this.fps = fps;
       this.rebuild(motion, trails, fps);
     }
-    this.group.position.set(turn * x, 0, turn * z);
+    this.group.position.set(moved[0]!, moved[1]!, moved[2]!);
+    this.group.rotation.y = moved[3]!;
   }
 
   private rebuild(motion: StageMotion, trails: readonly TrailName[], fps: number): void {
@@ -73,12 +74,12 @@ export class Trails {
 }
 
 function path(motion: StageMotion, joint: number, count: number, timeOf: (i: number) => number, color: Color, ticks: boolean) {
-  const { body, solver } = motion;
+  const { body, source } = motion;
   const pose = new Float64Array(poseSize(body.skeleton));
   const world = createWorldPose(body.skeleton);
   const positions = new Float32Array(count * 3);
   for (let i = 0; i < count; i++) {
-    poseAt(solver, timeOf(i), pose);
+    source.pose(timeOf(i), pose, 0);
     forwardKinematics(body.skeleton, pose, 0, world);
     for (let k = 0; k < 3; k++) positions[i * 3 + k] = world.positions[joint * 3 + k]!;
   }

@@ -6,8 +6,8 @@ import { useEffect, useMemo, useRef, type RefObject } from 'react';
 import { OrthographicCamera, type PerspectiveCamera } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Body } from '@/core/body/body';
-import { cycleSchedule } from '@/core/schedule/cycle';
-import { createSolver, type Solver } from '@/core/solve/solver';
+import type { Motion } from '@/core/motion/motion';
+import { cycle } from '@/core/motion/solved';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
@@ -54,10 +54,10 @@ function heldTime(time: number, { hold, fps }: { hold: number; fps: number }): n
   return hold === 0 ? time : (Math.floor((time * fps) / hold + 1e-6) * hold) / fps;
 }
 
-/** The saved state that stands beside the figure, solved. */
-function useGhost(body: Body): Solver | null {
+/** The saved state that stands beside the figure, prepared as it is shown. */
+function useGhost(body: Body): Motion | null {
   const ghost = useSession((s) => s.ghost);
-  return useMemo(() => (ghost ? createSolver(body, ghost.gait, cycleSchedule(ghost.gait, body)) : null), [body, ghost]);
+  return useMemo(() => (ghost ? cycle(ghost.gait, body) : null), [body, ghost]);
 }
 
 /** Longest step (s) of the playhead between two pictures, so that a busy tab does not jump. */

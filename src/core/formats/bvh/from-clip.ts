@@ -10,25 +10,16 @@ const ROTATIONS: readonly BvhChannel[] = ['Zrotation', 'Xrotation', 'Yrotation']
  * A clip as a BVH package in metres: the hips are the root and carry the travel, every joint turns in the order Z, X, Y.
  * The toes' End Site is the tip of the sole.
  */
-export function toBvh({ body, clip }: ClipDocument): BvhPackage {
-  const { skeleton, sole } = body;
+export function toBvh({ rig, clip }: ClipDocument): BvhPackage {
+  const { skeleton } = rig;
   const kept = ROLES.map((_, j) => j).filter((j) => j !== JOINT.root);
   const joints: BvhJoint[] = kept.map((j) => {
     const name = ROLES[j]!;
     const parent = skeleton.parents[j]! === JOINT.root ? -1 : skeleton.parents[j]! - 1;
-    const end = name.endsWith('Toes')
-      ? ([0, -sole.toeJointHeight, sole.tipAhead - sole.ballAhead] as const)
-      : name === 'head'
-        ? ([0, 0.12 * body.spec.stature, 0] as const)
-        : name === 'leftHand'
-          ? ([0.108 * body.spec.stature, 0, 0] as const)
-          : name === 'rightHand'
-            ? ([-0.108 * body.spec.stature, 0, 0] as const)
-            : null;
     return {
       name,
       parent,
-      end,
+      end: rig.ends[j]!,
       // Readers differ on whether a root's offset adds to its position channels: zero means the same to all.
       offset: parent < 0 ? [0, 0, 0] : [skeleton.offsets[j * 3]!, skeleton.offsets[j * 3 + 1]!, skeleton.offsets[j * 3 + 2]!],
       channels: parent < 0 ? ['Xposition', 'Yposition', 'Zposition', ...ROTATIONS] : ROTATIONS,

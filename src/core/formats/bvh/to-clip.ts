@@ -1,5 +1,6 @@
-import { poseSize, type Skeleton } from '../../body/skeleton';
+import { identityRest, poseSize, type Skeleton } from '../../body/skeleton';
 import type { Clip } from '../../clip/clip';
+import { createPlacement } from '../../math/placement';
 import { multiplyAxis, setIdentity } from '../../math/quaternion';
 import { toRadians } from '../../math/scalar';
 import type { BvhPackage } from './package';
@@ -17,6 +18,7 @@ export function fromBvh(pkg: BvhPackage, unitMetres: number, name: string): BvhM
     names: joints.map((j) => j.name),
     parents: Int32Array.from(joints, (j) => j.parent),
     offsets: Float64Array.from(joints.flatMap((j) => j.offset.map((v) => v * unitMetres))),
+    rest: identityRest(joints.length),
     moving: Int32Array.from(moving),
   };
   const size = poseSize(skeleton);
@@ -38,7 +40,7 @@ export function fromBvh(pkg: BvhPackage, unitMetres: number, name: string): BvhM
         else multiplyAxis(poses, q, poses, q, axis, toRadians(value));
       }
     });
-  const clip: Clip = { name, skeleton, frames: pkg.frames, rate: frameRate(pkg.frameTime), loop: false, poses, loopTravel: [0, 0, 0], contacts: null };
+  const clip: Clip = { name, skeleton, frames: pkg.frames, rate: frameRate(pkg.frameTime), loop: false, poses, loopTravel: createPlacement(), contacts: null };
   return { clip, ends: joints.map((j) => (j.end ? (j.end.map((v) => v * unitMetres) as unknown as [number, number, number]) : null)) };
 }
 

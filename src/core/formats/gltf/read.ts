@@ -1,11 +1,14 @@
-import type { Animation, AnimationSampler, Document, Node } from '@gltf-transform/core';
+import type { Accessor, Animation, AnimationSampler, Document, Node, Root } from '@gltf-transform/core';
 import { z } from 'zod';
-import type { Sole } from '../../body/body';
+import type { Sole } from '../../body/sole';
 import type { Skeleton } from '../../body/skeleton';
 import { poseSize } from '../../body/skeleton';
 import type { Clip, ClipContact } from '../../clip/clip';
 import { slerp } from '../../math/quaternion';
+import { createPlacement } from '../../math/placement';
+import { toRadians } from '../../math/scalar';
 import { seekIndex } from '../../math/seek';
+import { createSkin, type Skin } from '../../measure/skin';
 import { FormatFault, READ_LIMITS } from '../limits';
 import { EXTRAS_KEY } from './write';
 
@@ -31,6 +34,7 @@ const extrasSchema = z.object({
       loop: z.boolean(),
       inPlace: z.boolean(),
       travel: z.tuple([z.number(), z.number()]),
+      turn: z.number().default(0),
       contacts: z.array(z.object({ foot: z.enum(['left', 'right']), landing: z.number(), leaving: z.number() })),
     }),
   ),
@@ -40,8 +44,8 @@ export interface GltfMotion {
   readonly clips: readonly Clip[];
   /** The sole our own files tell; null for others. */
   readonly sole: Sole | null;
-  /** Rest rotation of each joint, 4 numbers. */
-  readonly restRotations: Float64Array;
+  /** The skin on the skeleton all clips share; null where there is none. */
+  readonly skin: Skin | null;
 }
 
 /** Clips of a glTF document: every node becomes a joint, parents first; animations sampled at their own rate. */
@@ -65,7 +69,31 @@ export function fromGltf(doc: Document): GltfMotion {
   const told = extrasSchema.safeParse((scene.getExtras() as Record<string, unknown>)[EXTRAS_KEY]);
   const extras = told.success ? told.data : null;
   const clips = animations.map((animation) => toClip(animation, nodes, parents, extras?.clips.find((c) => c.name === animation.getName()) ?? null));
-  return { clips, sole: extras?.body.sole ?? null, restRotations: Float64Array.from(nodes.flatMap((n) => n.getRotation())) };
+  return { clips, sole: extras?.body.sole ?? null, skin: readSkin(root, nodes, clips[0]!.skeleton) };
+}
+
+/** The first skinned mesh whose every vertex hangs on nodes that are joints here; null where there is none. */
+function readSkin(root: Root, nodes: readonly Node[], skeleton: Skeleton): Skin | null {
+  const figure = root.listNodes().find((n) => n.getSkin() && n.getMesh());
+  const skin = figure?.getSkin();
+  const primitive = figure?.getMesh()?.listPrimitives()[0];
+  const [positions, joints, weights] = ['POSITION', 'JOINTS_0', 'WEIGHTS_0'].map((name) => primitive?.getAttribute(name));
+  const inverse = skin?.getInverseBindMatrices();
+  if (!skin || !positions || !joints || !weights || !inverse) return null;
+  const jointOf = skin.listJoints().map((n) => nodes.indexOf(n));
+  const flat = (a: Accessor, size: number) => {
+    const out: number[] = [];
+    for (let i = 0; i < a.getCount(); i++) out.push(...a.getElement(i, []).slice(0, size));
+    return out;
+  };
+  const slots = flat(joints, 4);
+  if (slots.some((s) => !(jointOf[s]! >= 0)) || positions.getCount() !== joints.getCount()) return null;
+  const slotOf = new Map(jointOf.map((j, slot) => [j, slot]));
+  const matrices = jointOf.map((_, slot) => inverse.getElement(slot, []));
+  return createSkin(skeleton, flat(positions, 3), slots.map((s) => jointOf[s]!), flat(weights, 4), (j, [x, y, z]) => {
+    const m = matrices[slotOf.get(j)!]!;
+    return [0, 1, 2].map((k) => m[k]! * x + m[4 + k]! * y + m[8 + k]! * z + m[12 + k]!) as unknown as [number, number, number];
+  });
 }
 
 type Told = z.infer<typeof extrasSchema>['clips'][number];
@@ -79,6 +107,7 @@ function toClip(animation: Animation, nodes: readonly Node[], parents: readonly 
     names: nodes.map((n) => n.getName()),
     parents: Int32Array.from(parents),
     offsets: Float64Array.from(nodes.flatMap((n) => n.getTranslation())),
+    rest: Float64Array.from(nodes.flatMap((n) => n.getRotation())),
     moving: Int32Array.from(moving),
   };
   const keys = channels.map((c) => c.getSampler()!.getInput()!.getArray()!);
@@ -104,8 +133,9 @@ function toClip(animation: Animation, nodes: readonly Node[], parents: readonly 
   }
   if (poses.some((v) => !Number.isFinite(v))) throw new FormatFault('the animation holds numbers that are not finite', animation.getName());
   const contacts: ClipContact[] | null = told ? told.contacts.map((c) => ({ foot: c.foot, from: c.landing * rate, to: c.leaving * rate })) : null;
-  const travel = told?.loop && !told.inPlace ? told.travel : [0, 0];
-  return { name: animation.getName(), skeleton, frames, rate, loop: told?.loop ?? false, poses, loopTravel: [travel[0]!, 0, travel[1]!], contacts };
+  const goes = told?.loop && !told.inPlace;
+  const loopTravel = goes ? createPlacement(told.travel[0], 0, told.travel[1], toRadians(told.turn)) : createPlacement();
+  return { name: animation.getName(), skeleton, frames, rate, loop: told?.loop ?? false, poses, loopTravel, contacts };
 }
 
 function sampleChannel(sampler: AnimationSampler, times: Float64Array, path: 'translation' | 'rotation', t: number, out: Float64Array, at: number): void {

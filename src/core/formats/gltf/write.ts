@@ -3,6 +3,7 @@ import type { Body } from '../../body/body';
 import { createMannequin } from '../../body/mannequin';
 import type { SkinnedMesh } from '../../body/mesh-builder';
 import { JOINT } from '../../body/roles';
+import type { Skeleton } from '../../body/skeleton';
 import type { Clip } from '../../clip/clip';
 import type { ClipDocument } from '../clip-info';
 
@@ -19,8 +20,8 @@ export function toGltf(documents: readonly ClipDocument[]): Document {
   const doc = new Document();
   doc.getRoot().getAsset().generator = 'Nimbret';
   const buffer = doc.createBuffer();
-  const { body } = first;
-  const nodes = skeletonNodes(doc, body);
+  const { body, rig } = first;
+  const nodes = skeletonNodes(doc, rig.skeleton);
   const scene = doc.createScene(body.spec.name).addChild(nodes[JOINT.root]!);
   doc.getRoot().setDefaultScene(scene);
   scene.addChild(skinnedFigure(doc, buffer, body, nodes));
@@ -30,16 +31,21 @@ export function toGltf(documents: readonly ClipDocument[]): Document {
     [EXTRAS_KEY]: {
       format: 'nimbret.clips',
       version: 1,
-      body: { name: body.spec.name, stature: body.spec.stature, legLength: body.legLength, sole: { ...body.sole } },
+      body: { name: body.spec.name, stature: body.spec.stature, legLength: body.legLength, sole: { ...body.legs[0].sole } },
       clips: documents.map((d) => d.info),
     },
   });
   return doc;
 }
 
-function skeletonNodes(doc: Document, body: Body): Node[] {
-  const { names, parents, offsets } = body.skeleton;
-  const nodes = names.map((name, j) => doc.createNode(name).setTranslation([offsets[j * 3]!, offsets[j * 3 + 1]!, offsets[j * 3 + 2]!]));
+function skeletonNodes(doc: Document, { names, parents, offsets, rest }: Skeleton): Node[] {
+  const turn = (j: number) => [...rest.subarray(j * 4, j * 4 + 4)] as [number, number, number, number];
+  const nodes = names.map((name, j) =>
+    doc
+      .createNode(name)
+      .setTranslation([offsets[j * 3]!, offsets[j * 3 + 1]!, offsets[j * 3 + 2]!])
+      .setRotation(turn(j)),
+  );
   parents.forEach((parent, j) => parent >= 0 && nodes[parent]!.addChild(nodes[j]!));
   return nodes;
 }

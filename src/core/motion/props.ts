@@ -1,17 +1,15 @@
-import type { Body } from '../body/body';
-import { SHOULDER } from '../body/roles';
+import { SHOULDER, type Side } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import type { GaitSpec } from '../gait/spec';
-import { GRAVITY, TAU } from '../math/scalar';
+import { GRAVITY, TAU, wrapPhase } from '../math/scalar';
+import type { Motion } from './motion';
 
-/** Where the hand's palm is along the hand, as a part of stature. */
-const PALM_SHARE = 0.045;
-/** Moments of the stride at which the lantern's hand is looked at; harmonics up to half of them. */
+/** Moments of the stride at which the lantern's hand is looked at; harmonics up to a quarter of them. */
 const SAMPLES = 64;
 
 /**
  * The lantern's swing over one stride: a damped pendulum of length `cord` hung on a hand whose accelerations are known,
- *     θ″ + 2ζω θ′ + ω² θ = −a / cord,   ω = √((g + mean lift) / cord)
+ *     θ″ + 2ζω θ′ + ω² θ = −a / cord,   ω = √(g / cord)
  * answered harmonic by harmonic, so that it closes exactly. Angles (rad) fore and aft and to the side; small angles.
  */
 export interface LanternSwing {
@@ -19,25 +17,26 @@ export interface LanternSwing {
   readonly harmonics: Float64Array;
 }
 
-/** Computes the swing from a function that solves poses over one stride of `strideTime` s. `hand` 0 left, 1 right. */
-export function lanternSwing(body: Body, gait: GaitSpec, strideTime: number, hand: 0 | 1, solve: (t: number, out: Float64Array) => void): LanternSwing {
-  const pose = new Float64Array(poseSize(body.skeleton));
-  const world = createWorldPose(body.skeleton);
+/** The swing of a lantern carried through a motion that repeats. */
+export function lanternSwing(motion: Motion, { cord, cordDamping: damping }: GaitSpec['props'], hand: Side): LanternSwing {
+  const { skeleton } = motion.body;
+  const pose = new Float64Array(poseSize(skeleton));
+  const world = createWorldPose(skeleton);
   const path = [new Float64Array(SAMPLES), new Float64Array(SAMPLES)] as const;
   const wrist = (SHOULDER[hand] + 3) * 3;
+  const { duration } = motion;
   for (let i = 0; i < SAMPLES; i++) {
-    solve((strideTime * i) / SAMPLES, pose);
-    forwardKinematics(body.skeleton, pose, 0, world);
+    motion.pose((duration * i) / SAMPLES, pose, 0);
+    forwardKinematics(skeleton, pose, 0, world);
     // Steady travel has no acceleration: against the root, the path is periodic.
     path[0][i] = world.positions[wrist + 2]! - pose[2]!;
     path[1][i] = world.positions[wrist]! - pose[0]!;
   }
-  const { cord, cordDamping: damping } = gait.props;
   const omega = Math.sqrt(GRAVITY / cord);
   const count = SAMPLES / 4;
   const harmonics = new Float64Array(count * 4);
   for (let h = 1; h <= count; h++) {
-    const drive = (TAU * h) / strideTime;
+    const drive = (TAU * h) / duration;
     path.forEach((values, axis) => {
       let c = 0,
         s = 0;
@@ -81,5 +80,19 @@ export function linearLanternAngle({ harmonics }: LanternSwing, axis: 0 | 1, pha
 /** Angle (rad) a wheel has turned after `distance` m without slipping. */
 export const wheelAngle = (distance: number, radius: number): number => distance / radius;
 
-/** Distance from the wrist to the middle of the palm, m. */
-export const palmLength = (body: Body): number => PALM_SHARE * body.spec.stature;
+/** What a figure carries through a motion, moved by time and by the way it has come. */
+export type Prop =
+  | { readonly kind: 'cart'; readonly measures: GaitSpec['props']; readonly heading: number; wheel(t: number): number }
+  | { readonly kind: 'lantern'; readonly hand: Side; readonly cord: number; angle(t: number, axis: 0 | 1): number };
+
+/** The prop a gait carries through its motion; null where the hands are free, and for a lantern in a walk that ends. */
+export function propOf(motion: Motion, gait: GaitSpec): Prop | null {
+  if (gait.carry === 'cart') {
+    const { props } = gait;
+    return { kind: 'cart', measures: props, heading: motion.pace.direction, wheel: (t) => wheelAngle(motion.travelled(t), props.wheelRadius) };
+  }
+  if (gait.carry === 'nothing' || !motion.repeat) return null;
+  const hand: Side = gait.carry === 'lanternLeft' ? 0 : 1;
+  const swing = lanternSwing(motion, gait.props, hand);
+  return { kind: 'lantern', hand, cord: gait.props.cord, angle: (t, axis) => lanternAngle(swing, axis, wrapPhase(t / motion.duration)) };
+}

@@ -1,0 +1,82 @@
+import { createBody, type Body } from '../body/body';
+import type { BodySpec } from '../body/spec';
+import type { SetSpec } from '../directions/spec';
+import { setMembers } from '../directions/set';
+import { fitGait } from '../gait/fit';
+import type { GaitSpec } from '../gait/spec';
+import { fitToFrames } from '../gait/timing';
+import type { Motion } from '../motion/motion';
+import { cycle } from '../motion/solved';
+import type { PlanSpec } from '../steps/plan';
+import { planMotion } from '../steps/motion';
+
+/** What motion is meant, by the ids of the project's items. */
+export type MotionSpec =
+  | { readonly kind: 'cycle'; readonly gait: string }
+  | { readonly kind: 'plan'; readonly plan: string }
+  | { readonly kind: 'member'; readonly set: string; readonly directionDeg: number; readonly twin: boolean };
+
+/** The part of a project that a motion is made from: one body, and items by id. Gaits are stored for their own legs. */
+export interface ProjectPart {
+  readonly body: BodySpec;
+  readonly gaits: Readonly<Record<string, GaitSpec>>;
+  readonly plans: Readonly<Record<string, PlanSpec>>;
+  readonly sets: Readonly<Record<string, SetSpec>>;
+}
+
+/** Pictures a motion is to be sampled in: a loop then lasts a whole number of them. */
+export interface FrameFit {
+  readonly rate: number;
+  readonly hold?: number;
+}
+
+/** A motion with the gait as it was asked for and as it is walked: fitted to the body, then to whole frames. */
+export interface Built {
+  readonly motion: Motion;
+  readonly body: Body;
+  readonly asked: GaitSpec;
+  readonly gait: GaitSpec;
+}
+
+function item<T>(items: Readonly<Record<string, T>>, id: string, kind: string): T {
+  const found = items[id];
+  if (!found) throw new RangeError(`build: the project has no ${kind} ${id}`);
+  return found;
+}
+
+/** The gait a spec walks, fitted to the part's body. Throws RangeError where an item it names is missing. */
+function gaitOf(spec: MotionSpec, part: ProjectPart, body: Body): GaitSpec {
+  const fitted = (id: string) => fitGait(item(part.gaits, id, 'gait'), body.legLength);
+  if (spec.kind === 'cycle') return fitted(spec.gait);
+  if (spec.kind === 'plan') return fitted(item(part.plans, spec.plan, 'plan').gait);
+  const set = item(part.sets, spec.set, 'set');
+  const member = setMembers(set, fitted(set.gait)).find((m) => m.directionDeg === spec.directionDeg && m.twin === spec.twin);
+  if (!member) throw new RangeError(`build: set ${spec.set} has no member at ${spec.directionDeg}°`);
+  return member.gait;
+}
+
+/** Makes the motion a spec means: the one way for page, worker and command line. Nothing is solved yet. */
+export function build(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): Built {
+  const body = createBody(part.body);
+  const asked = gaitOf(spec, part, body);
+  const gait = fit ? fitToFrames(asked, fit.rate, fit.hold) : asked;
+  const motion = spec.kind === 'plan' ? planMotion(item(part.plans, spec.plan, 'plan'), gait, body) : cycle(gait, body);
+  return { motion, body, asked, gait };
+}
+
+/** What of a part a spec uses, as text: equal texts mean equal motions. */
+export function motionKey(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): string {
+  const plan = spec.kind === 'plan' ? part.plans[spec.plan] : null,
+    set = spec.kind === 'member' ? part.sets[spec.set] : null;
+  const gait = spec.kind === 'cycle' ? spec.gait : (plan ?? set)?.gait;
+  return JSON.stringify([spec.kind, spec.kind === 'member' ? [spec.directionDeg, spec.twin] : null, plan, set, gait ? part.gaits[gait] : null, part.body, fit ?? null]);
+}
+
+/** A part of one gait under the id `gait`, for who has no project. */
+export const partOf = (body: BodySpec, gait: GaitSpec, more: Partial<Pick<ProjectPart, 'plans' | 'sets'>> = {}): ProjectPart => ({
+  body,
+  gaits: { gait },
+  plans: {},
+  sets: {},
+  ...more,
+});

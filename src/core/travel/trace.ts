@@ -1,0 +1,94 @@
+import { CONTACT_NUMBERS, contactPoints, type FootModel } from '../body/foot-model';
+import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
+import { createFrameReader, type Clip } from '../clip/clip';
+
+/** Frames known on either side of a clip's own: a loop's go on, another's stand still. */
+export const TRACE_MARGIN = 3;
+
+/** One foot's sole through a clip. Index of frame f in every array: f + TRACE_MARGIN. */
+export interface SoleTrace {
+  readonly foot: FootModel;
+  /** Contact points per frame, CONTACT_NUMBERS each, m. */
+  readonly points: Float64Array;
+  /** Lowest height per frame, m, and which point it is (0 heel, 1 ball, 2 tip). */
+  readonly lowest: Float64Array;
+  readonly pivot: Uint8Array;
+}
+
+/** Where all joints and soles of a clip are, looked up once for every measure. */
+export interface ClipTrace {
+  readonly clip: Clip;
+  /** Joint positions per frame, 3 a joint, m, from frame −TRACE_MARGIN on. */
+  readonly positions: Float64Array;
+  readonly soles: readonly SoleTrace[];
+}
+
+/** Offset of frame f's joints in `positions`. */
+export const jointsAt = ({ clip }: ClipTrace, f: number): number => (f + TRACE_MARGIN) * clip.skeleton.names.length * 3;
+/** Offset of frame f's contact points in a sole's `points`. */
+export const pointsAt = (f: number): number => (f + TRACE_MARGIN) * CONTACT_NUMBERS;
+
+/** Frames traced between two looks at whether to go on. */
+const STEP_FRAMES = 128;
+
+/** Traces a clip at once. */
+export function traceClip(clip: Clip, feet: readonly FootModel[]): ClipTrace {
+  const work = tracing(clip, feet);
+  for (;;) {
+    const { done, value } = work.next();
+    if (done) return value;
+  }
+}
+
+/** Traces a clip bit by bit. */
+export function* tracing(clip: Clip, feet: readonly FootModel[]): Generator<undefined, ClipTrace> {
+  const n = clip.frames + 2 * TRACE_MARGIN;
+  const numbers = clip.skeleton.names.length * 3;
+  const positions = new Float64Array(n * numbers);
+  const soles = feet.map((foot) => ({ foot, points: new Float64Array(n * CONTACT_NUMBERS), lowest: new Float64Array(n), pivot: new Uint8Array(n) }));
+  const pose = new Float64Array(poseSize(clip.skeleton));
+  const world = createWorldPose(clip.skeleton);
+  const readFrame = createFrameReader(clip);
+  for (let i = 0; i < n; i++) {
+    readFrame(i - TRACE_MARGIN, pose, 0);
+    forwardKinematics(clip.skeleton, pose, 0, world);
+    positions.set(world.positions, i * numbers);
+    for (const { foot, points, lowest, pivot } of soles) {
+      const at = i * CONTACT_NUMBERS;
+      contactPoints(foot, world, points, at);
+      let k = 0;
+      for (let p = 1; p < 3; p++) if (points[at + p * 3 + 1]! < points[at + k * 3 + 1]!) k = p;
+      pivot[i] = k;
+      lowest[i] = points[at + k * 3 + 1]!;
+    }
+    if (i % STEP_FRAMES === STEP_FRAMES - 1) yield undefined;
+  }
+  return { clip, positions, soles };
+}
+
+/** The trace of the same clip with a constant velocity (m/s) added to its travel; `clip` is the clip so changed. */
+export function movedTrace(trace: ClipTrace, clip: Clip, vx: number, vz: number): ClipTrace {
+  if (vx === 0 && vz === 0) return trace;
+  const moved = (values: Float64Array, numbers: number) =>
+    values.map((v, i) => {
+      const t = (Math.floor(i / numbers) - TRACE_MARGIN) / clip.rate;
+      return i % 3 === 0 ? v + vx * t : i % 3 === 2 ? v + vz * t : v;
+    });
+  return {
+    clip,
+    positions: moved(trace.positions, clip.skeleton.names.length * 3),
+    soles: trace.soles.map((s) => ({ ...s, points: moved(s.points, CONTACT_NUMBERS) })),
+  };
+}
+
+/** Velocity (m/s, x and z) of the sole point that is lowest at frame f, by central difference, written to out[0..1]. */
+export function pivotVelocity(trace: SoleTrace, frames: number, rate: number, f: number, out: Float64Array): void {
+  const k = trace.pivot[f + TRACE_MARGIN]! * 3;
+  const first = Math.max(-1, f - 1),
+    last = Math.min(frames, f + 1);
+  const dt = (last - first) / rate;
+  const a = pointsAt(first) + k,
+    b = pointsAt(last) + k;
+  out[0] = (trace.points[b]! - trace.points[a]!) / dt;
+  out[1] = (trace.points[b + 2]! - trace.points[a + 2]!) / dt;
+}
