@@ -4,43 +4,111 @@ import { SHIPPED_BODIES } from '@/core/body/spec';
 import { defaultSet } from '@/core/directions/spec';
 import { defaultGait } from '@/core/gait/spec';
 import { defaultHandover } from '@/core/handover/spec';
+import type { ProjectPart } from '@/core/project/motion-spec';
 import { defaultPlan } from '@/core/steps/plan';
-import { handle } from './handlers';
-import type { Progress, WorkerCalls } from './protocol';
+import { work } from './handlers';
+import { Jobs } from './jobs';
+import { Motions } from './motions';
+import type { FromWorker, Progress, WorkerCall, WorkerCalls, WorkerRequest } from './protocol';
 
-const body = SHIPPED_BODIES.marlo;
-const gait = defaultGait();
-const silent = () => {};
+const part: ProjectPart = {
+  body: SHIPPED_BODIES.marlo,
+  gaits: { gait: defaultGait() },
+  plans: { plan: { ...defaultPlan(), steps: 6, firstFoot: 'right', gait: 'gait' } },
+  sets: { set: { ...defaultSet(), gait: 'gait' } },
+};
+const motions = new Motions();
+
+/** Works a call to its end; progress goes to `told`. */
+async function answer<K extends WorkerCall>(call: K, request: WorkerCalls[K]['request'], told: Progress[] = []): Promise<WorkerCalls[K]['answer']> {
+  const steps = work({ id: 1, lane: 'test', call, request } as WorkerRequest, motions);
+  for (;;) {
+    const { done, value } = await steps.next();
+    if (done) return value as WorkerCalls[K]['answer'];
+    if (value) told.push(value);
+  }
+}
 
 describe('the engine behind the worker', () => {
   it('measures a cycle and a plan', async () => {
-    const cycle = (await handle(
-      { id: 1, call: 'measure', request: { body, gait, motion: { kind: 'cycle' }, rate: 60 } },
-      silent,
-    )) as WorkerCalls['measure']['answer'];
+    const cycle = await answer('measure', { spec: { kind: 'cycle', gait: 'gait' }, part, rate: 60 });
     expect(cycle.report.slideMm.atFrames).toBeLessThan(0.05);
+    expect(cycle.report.crossing!.legsMm).toBeGreaterThanOrEqual(0);
     expect(cycle.notes).toEqual([]);
-    const plan = (await handle(
-      { id: 2, call: 'measure', request: { body, gait, motion: { kind: 'plan', steps: 6, firstFoot: 'right' }, rate: 60 } },
-      silent,
-    )) as WorkerCalls['measure']['answer'];
+    const plan = await answer('measure', { spec: { kind: 'plan', plan: 'plan' }, part, rate: 60 });
     expect(plan.report.slides.length).toBe(8);
   });
 
   it('packs what was chosen, with progress, each file measured as written', async () => {
     const told: Progress[] = [];
     const handover = { ...defaultHandover(), formats: ['glb', 'bvh'] as ('glb' | 'bvh')[], directions: [0, 90], plan: true, cycle: true };
-    const request = { body, gait, plan: defaultPlan(), planGait: gait, set: defaultSet(), setGait: gait, handover };
-    const pack = (await handle({ id: 3, call: 'pack', request }, (p) => told.push(p))) as WorkerCalls['pack']['answer'];
+    const request = { gait: 'gait', plan: 'plan', set: 'set', part, handover };
+    const pack = await answer('pack', request, told);
     expect(pack.files.length).toBe(8);
     expect(Object.keys(unzipSync(pack.bytes)).sort()).toEqual([...pack.files.map((f) => f.name), 'manifest.json'].sort());
     for (const f of pack.files) expect(f.check.slideMm.atFrames).toBeLessThan(0.05);
     expect(told.map((p) => p.done)).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8]);
-    const one = (await handle(
-      { id: 4, call: 'pack', request: { ...request, handover: { ...handover, formats: ['bvh'], directions: [], plan: false } } },
-      silent,
-    )) as WorkerCalls['pack']['answer'];
+    const one = await answer('pack', { ...request, handover: { ...handover, formats: ['bvh'], directions: [], plan: false } });
     expect(one.name).toMatch(/^marlo-venn_walk_0deg_1\.3\dmps\.bvh$/);
     expect(Buffer.from(one.bytes).toString().startsWith('HIERARCHY')).toBe(true);
+  });
+
+  it('keeps motions by what they are made of, not by who asks', () => {
+    const copy = JSON.parse(JSON.stringify(part)) as ProjectPart;
+    const spec = { kind: 'cycle', gait: 'gait' } as const;
+    expect(motions.of(spec, copy, { rate: 24 })).toBe(motions.of(spec, part, { rate: 24 }));
+    copy.gaits.gait!.hips.crouch += 0.001;
+    expect(motions.of(spec, copy, { rate: 24 })).not.toBe(motions.of(spec, part, { rate: 24 }));
+    // What a spec does not use does not matter.
+    expect(motions.of(spec, { ...part, plans: {}, sets: {} }, { rate: 24 })).toBe(motions.of(spec, part, { rate: 24 }));
+  });
+});
+
+describe('the worker’s desk', () => {
+  const request = (lane: string, steps: number) => ({
+    lane,
+    call: 'measure' as const,
+    request: { spec: { kind: 'plan', plan: 'plan' } as const, part: { ...part, plans: { plan: { ...part.plans.plan!, steps } } }, rate: 60 },
+  });
+  const idle = () => new Promise<void>((resolve) => setImmediate(resolve));
+  /** A desk whose every look at the clock is a slice's end: it listens between any two bits of work. */
+  const desk = () => {
+    const told: FromWorker[] = [];
+    let now = 0;
+    return { told, jobs: new Jobs((m) => told.push(m), idle, () => (now += 100)) };
+  };
+  const until = async (done: () => boolean) => {
+    while (!done()) await idle();
+  };
+
+  it('answers only the newest request of a lane, and those of other lanes beside it', async () => {
+    const { told, jobs } = desk();
+    jobs.take({ id: 1, ...request('gauge', 80) });
+    await idle();
+    await idle();
+    jobs.take({ id: 2, ...request('gauge', 4) });
+    jobs.take({ id: 3, ...request('other', 4) });
+    await until(() => told.length >= 2);
+    for (let i = 0; i < 50; i++) await idle();
+    expect(told.map((m) => m.id).sort()).toEqual([2, 3]);
+    for (const m of told) expect(m).toHaveProperty('answer');
+  });
+
+  it('stops in the middle when cancelled, within a slice, and goes on taking requests', async () => {
+    const { told, jobs } = desk();
+    jobs.take({ id: 1, ...request('gauge', 200) });
+    for (let i = 0; i < 5; i++) await idle();
+    jobs.take({ lane: 'gauge', cancel: true });
+    jobs.take({ id: 2, ...request('gauge', 3) });
+    await until(() => told.length > 0);
+    for (let i = 0; i < 50; i++) await idle();
+    expect(told.map((m) => m.id)).toEqual([2]);
+  });
+
+  it('says what went wrong in words', async () => {
+    const { told, jobs } = desk();
+    jobs.take({ id: 7, lane: 'a', call: 'measure', request: { spec: { kind: 'cycle', gait: 'gone' }, part, rate: 60 } });
+    await until(() => told.length > 0);
+    expect(told).toEqual([{ id: 7, error: 'build: the project has no gait gone' }]);
   });
 });

@@ -1,10 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { cycleClip } from '../clip/sample';
 import { gaitSpecSchema } from '../gait/schema';
-import { ownFeet } from '../measure/foot-model';
-import { reportClip } from '../measure/report';
 import { toDegrees } from '../math/scalar';
-import { GAIT_KEYS, presetFor, shippedBody } from '../tests/cast';
+import { GAIT_KEYS, cycleClip, presetFor, reportOf, shippedBody } from '../tests/cast';
 import { defaultSet, setSpecSchema } from './spec';
 import { setMembers } from './set';
 
@@ -14,11 +11,11 @@ describe('a directional set', () => {
   it.each(GAIT_KEYS)('%s: eight directions, feet still, going where they say', (name) => {
     for (const { directionDeg, gait } of setMembers(defaultSet(), presetFor(name, body))) {
       expect(gaitSpecSchema.safeParse(gait).success).toBe(true);
-      const { clip, solver } = cycleClip(gait, body, 60);
-      const report = reportClip(clip, ownFeet(body.sole), body.legLength);
+      const { clip, motion } = cycleClip(gait, body, 60);
+      const report = reportOf(clip, body);
       expect(report.slideMm.atFrames).toBeLessThanOrEqual(0.05);
       expect(report.sinkMm).toBeLessThanOrEqual(0.1);
-      expect(solver.report.tooFar).toBe(0);
+      expect(motion.survey().tooFar).toBe(0);
       expect(report.contacts).toBe(clip.contacts);
       const off = ((report.travel.directionDeg! - directionDeg + 540) % 360) - 180;
       expect(Math.abs(off)).toBeLessThan(1e-6);
@@ -29,8 +26,8 @@ describe('a directional set', () => {
     const members = setMembers(defaultSet(), presetFor('walk', body));
     const travel = members.map(({ gait }) => cycleClip(gait, body, 60).clip.loopTravel);
     for (let i = 0; i < 4; i++) {
-      expect(travel[i]![0]).toBeCloseTo(-travel[i + 4]![0], 9);
-      expect(travel[i]![2]).toBeCloseTo(-travel[i + 4]![2], 9);
+      expect(travel[i]![0]).toBeCloseTo(-travel[i + 4]![0]!, 9);
+      expect(travel[i]![2]).toBeCloseTo(-travel[i + 4]![2]!, 9);
     }
     for (const { gait } of members) {
       expect(gait.timing.strideTime).toBe(members[0]!.gait.timing.strideTime);
@@ -55,8 +52,7 @@ describe('a directional set', () => {
 
   it('lands toes first going backward', () => {
     const back = setMembers(defaultSet(), presetFor('walk', body))[4]!;
-    const { solver } = cycleClip(back.gait, body, 60);
-    const hold = solver.schedule.footholds[0][0]!;
+    const hold = cycleClip(back.gait, body, 60).motion.footholds(0, 0.1)[0]!;
     expect(hold.landingPitch).toBeLessThan(0);
     expect(hold.leavingPitch).toBeGreaterThan(0);
   });

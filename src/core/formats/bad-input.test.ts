@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { checkFile, guessUnit } from '../check/check';
-import { cycleMotion, makeClip } from '../handover/motions';
-import { presetFor, shippedBody } from '../tests/cast';
+import { makeClip } from '../handover/make-clip';
+import { cycleOrder, presetFor, shippedBody } from '../tests/cast';
 import { seeded } from '../tests/random';
 import { decodeBvh } from './bvh/decode';
 import { encodeBvh } from './bvh/encode';
@@ -12,7 +12,7 @@ import { decodeGait } from './json/decode';
 import { FormatFault } from './limits';
 
 const body = shippedBody('marlo');
-const document = makeClip(cycleMotion(presetFor('walk', body)), body, 30, { inPlace: false }).document;
+const document = makeClip(cycleOrder(presetFor('walk', body), body, 30), 30, { inPlace: false }).document;
 const good = encodeBvh(toBvh(document));
 const bytesOf = (text: string) => new Uint8Array(Buffer.from(text));
 

@@ -3,9 +3,9 @@ import { describe, expect, it } from 'vitest';
 import { ROLES } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { checkFile } from '../check/check';
-import { cycleMotion, makeClip, planMotion } from '../handover/motions';
+import { makeClip } from '../handover/make-clip';
 import { defaultPlan } from '../steps/plan';
-import { ALL_CLIPS, presetFor, shippedBody } from '../tests/cast';
+import { ALL_CLIPS, cycleOrder, planOrder, presetFor, shippedBody } from '../tests/cast';
 import { readWithAssimp, readWithBvhLoader, readWithGltfLoader, type Reader } from '../tests/readers';
 import type { ClipDocument } from './clip-info';
 import { encodeClip } from './encode';
@@ -14,7 +14,7 @@ import { EXPORT_FORMATS } from './format';
 const [glb, bvh] = EXPORT_FORMATS as [(typeof EXPORT_FORMATS)[number], (typeof EXPORT_FORMATS)[number]];
 const documentOf = (gait: string, body: 'marlo' | 'pip' | 'bosun', rate: number, inPlace = false): ClipDocument => {
   const b = shippedBody(body);
-  return makeClip(cycleMotion(presetFor(gait, b)), b, rate, { inPlace }).document;
+  return makeClip(cycleOrder(presetFor(gait, b), b, rate), rate, { inPlace }).document;
 };
 const JOINTS = ROLES.filter((r) => r !== 'root');
 
@@ -46,7 +46,7 @@ describe('GLB (glTF 2.0)', () => {
   it('validates a plan and a clip in place as well', async () => {
     const body = shippedBody('pip');
     for (const document of [
-      makeClip(planMotion(defaultPlan(), presetFor('walk', body)), body, 30, { inPlace: false }).document,
+      makeClip(planOrder(defaultPlan(), presetFor('walk', body), body, 30), 30, { inPlace: false }).document,
       documentOf('run', 'bosun', 30, true),
     ]) {
       const { issues } = await validator.validateBytes(await encodeClip(glb, document));
@@ -87,8 +87,9 @@ describe('files read back', () => {
   it.each(ALL_CLIPS)('$gait, $body, $rate fps: held feet, closed loop, and stride, speed, duty within 2 %', async ({ gait, body, rate }) => {
     const b = shippedBody(body);
     for (const inPlace of [false, true]) {
-      const made = makeClip(cycleMotion(presetFor(gait, b)), b, rate, { inPlace });
-      const { timing } = made.solver.gait;
+      const order = cycleOrder(presetFor(gait, b), b, rate);
+      const made = makeClip(order, rate, { inPlace });
+      const { timing } = order.gait;
       const [check] = await checkFile(await encodeClip(glb, made.document), 'clip.glb');
       expect(check!.slideMm.atFrames).toBeLessThanOrEqual(0.05);
       expect(check!.sinkMm).toBeLessThanOrEqual(0.1);

@@ -1,11 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { cycleClip } from '../clip/sample';
+import { cycle } from '../motion/solved';
 import { legAngles } from '../measure/angles';
-import { ownFeet } from '../measure/foot-model';
+import { ownFeet } from '../body/foot-model';
+import { traceClip } from '../travel/trace';
 import { measureSlide } from '../measure/slide';
-import { cycleSchedule } from '../schedule/cycle';
-import { createSolver } from '../solve/solver';
-import { BODY_KEYS, presetFor, shippedBody } from '../tests/cast';
+import { BODY_KEYS, cycleClip, presetFor, shippedBody } from '../tests/cast';
 import { differences } from './compare';
 import { applyMacro, describeChange, MACROS } from './macros';
 import { mixGaits } from './mix';
@@ -21,10 +20,10 @@ describe('from walk to run', () => {
     const body = shippedBody(key);
     for (let place = 0; place <= 2.001; place += 0.05) {
       const gait = walkRunGait(place, body.legLength);
-      const { clip, solver } = cycleClip(gait, body, 30);
-      expect(solver.report.tooFar, `at ${place.toFixed(2)}`).toBe(0);
-      expect(solver.report.tooNear, `at ${place.toFixed(2)}`).toBe(0);
-      const slides = measureSlide(clip, ownFeet(body.sole), clip.contacts!);
+      const { clip, motion } = cycleClip(gait, body, 30);
+      expect(motion.survey().tooFar, `at ${place.toFixed(2)}`).toBe(0);
+      expect(motion.survey().tooNear, `at ${place.toFixed(2)}`).toBe(0);
+      const slides = measureSlide(traceClip(clip, ownFeet(body)), clip.contacts!);
       expect(Math.max(...slides.map((s) => s.atFramesMm))).toBeLessThan(0.05);
       for (let f = 0; f < clip.frames; f++)
         for (const side of [0, 1] as const) {
@@ -38,9 +37,9 @@ describe('from walk to run', () => {
   it('is continuous: a small move of the control moves every joint a little, through the change from double support to flight as well', () => {
     const poseAt = (place: number, phase: number) => {
       const gait = walkRunGait(place, marlo.legLength);
-      const solver = createSolver(marlo, gait, cycleSchedule(gait, marlo));
+      const motion = cycle(gait, marlo);
       const pose = new Float64Array(98);
-      solver.solve(phase * gait.timing.strideTime, pose, 0);
+      motion.pose(phase * gait.timing.strideTime, pose, 0);
       return pose;
     };
     const STEP = 0.004;

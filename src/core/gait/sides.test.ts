@@ -1,14 +1,10 @@
 import { describe, expect, it } from 'vitest';
-import { cycleClip } from '../clip/sample';
+import { cycle } from '../motion/solved';
 import { legAngles } from '../measure/angles';
-import { ownFeet } from '../measure/foot-model';
-import { reportClip } from '../measure/report';
-import { contactPhases, supportShare } from '../schedule/contact-phases';
-import { cycleSchedule } from '../schedule/cycle';
+import { contactPhases, supportShare } from './contact-phases';
 import { FOOT, FOOT_SIZE } from '../solve/foot-state';
-import { evaluateFoot } from '../solve/foot-track';
-import { createSolver } from '../solve/solver';
-import { presetFor, shippedBody } from '../tests/cast';
+import { evaluateFoot } from '../tests/feet';
+import { cycleClip, presetFor, reportOf, shippedBody } from '../tests/cast';
 import { PHASE_PATTERNS, patternOf, withPattern } from './patterns';
 import { gaitSpecSchema } from './schema';
 import { sidedGait } from './sides';
@@ -16,7 +12,7 @@ import { follow, nearbyFrames, structuredCloneGait } from './timing';
 
 const body = shippedBody('marlo');
 const walk = presetFor('walk', body);
-const solve = (gait: typeof walk) => createSolver(body, gait, cycleSchedule(gait, body));
+const solve = (gait: typeof walk) => cycle(gait, body);
 
 describe('left and right', () => {
   it('are the same half a stride apart until a value is split, and then differ by that value alone', () => {
@@ -27,18 +23,18 @@ describe('left and right', () => {
     expect([sides[0].feet.lift, sides[1].feet.lift]).toEqual([walk.feet.lift, 0.12]);
     expect(sides[1].feet.toeOut).toBe(sides[0].feet.toeOut);
     const pose = new Float64Array(98);
-    const height = (solver: ReturnType<typeof solve>, side: 0 | 1) => {
+    const height = (motion: ReturnType<typeof solve>, side: 0 | 1) => {
       const state = new Float64Array(FOOT_SIZE);
-      evaluateFoot(solver.feet[side], (((side === 0 ? 0 : 0.5) + 0.9) % 1) * gait.timing.strideTime, state, 0);
+      evaluateFoot(motion, side, (((side === 0 ? 0 : 0.5) + 0.9) % 1) * gait.timing.strideTime, state);
       return state[FOOT.y]!;
     };
     const limp = solve(gait);
     expect(height(limp, 1) - height(limp, 0)).toBeGreaterThan(0.05);
     const even = solve(walk);
     for (const p of [0.1, 0.4, 0.8]) {
-      even.solve(p * walk.timing.strideTime, pose, 0);
+      even.pose(p * walk.timing.strideTime, pose, 0);
       const left = legAngles(pose, 6, 0);
-      even.solve(((p + 0.5) % 1) * walk.timing.strideTime, pose, 0);
+      even.pose(((p + 0.5) % 1) * walk.timing.strideTime, pose, 0);
       const right = legAngles(pose, 6, 1);
       for (const joint of ['hip', 'knee', 'ankle'] as const) expect(right[joint]).toBeCloseTo(left[joint], 9);
     }
@@ -47,7 +43,7 @@ describe('left and right', () => {
   it('may stand for different times: a limp measured from its own feet', () => {
     const limp = presetFor('limp', body);
     const { clip } = cycleClip(limp, body, 60);
-    const { dutyFactor } = reportClip({ ...clip, contacts: null }, ownFeet(body.sole), body.legLength).timing;
+    const { dutyFactor } = reportOf({ ...clip, contacts: null }, body).timing;
     expect(dutyFactor.left).toBeCloseTo(0.7, 1);
     expect(dutyFactor.right).toBeCloseTo(0.5, 1);
   });
@@ -65,15 +61,15 @@ describe('walking backward', () => {
     gait.timing.strideLength = -0.9;
     follow(gait.timing, 'speed');
     expect(gaitSpecSchema.safeParse(gait).success).toBe(true);
-    const { clip, solver } = cycleClip(gait, body, 60);
+    const { clip, motion } = cycleClip(gait, body, 60);
     expect(clip.loopTravel[2]).toBeCloseTo(-0.9, 9);
-    const report = reportClip(clip, ownFeet(body.sole), body.legLength);
+    const report = reportOf(clip, body);
     expect(report.slideMm.atFrames).toBeLessThan(0.05);
     expect(report.sinkMm).toBeLessThan(0.1);
     const state = new Float64Array(FOOT_SIZE);
-    evaluateFoot(solver.feet[0], 1e-4, state, 0);
+    evaluateFoot(motion, 0, 1e-4, state);
     expect(state[FOOT.pitch]).toBeLessThan(-0.2);
-    evaluateFoot(solver.feet[0], gait.timing.dutyFactor * solver.schedule.duration - 1e-4, state, 0);
+    evaluateFoot(motion, 0, gait.timing.dutyFactor * motion.duration - 1e-4, state);
     expect(state[FOOT.pitch]).toBeGreaterThan(0);
   });
 
@@ -81,9 +77,9 @@ describe('walking backward', () => {
     const gait = structuredCloneGait(walk);
     gait.timing.strideLength = 0;
     follow(gait.timing, 'speed');
-    const { clip, solver } = cycleClip(gait, body, 30);
+    const { clip, motion } = cycleClip(gait, body, 30);
     expect(clip.poses.every(Number.isFinite)).toBe(true);
-    expect(solver.report.tooFar).toBe(0);
+    expect(motion.survey().tooFar).toBe(0);
     expect(Math.hypot(...clip.loopTravel)).toBe(0);
   });
 });
@@ -93,18 +89,18 @@ describe('phase patterns', () => {
     const gait = withPattern(walk, pattern);
     expect(patternOf(gait)?.key).toBe(pattern.key);
     expect(gaitSpecSchema.safeParse(gait).success).toBe(true);
-    const { clip, solver } = cycleClip(gait, body, 60);
-    const report = reportClip(clip, ownFeet(body.sole), body.legLength);
+    const { clip, motion } = cycleClip(gait, body, 60);
+    const report = reportOf(clip, body);
     expect(report.slideMm.atFrames).toBeLessThan(0.05);
-    expect(solver.report.tooFar).toBe(0);
+    expect(motion.survey().tooFar).toBe(0);
   });
 
   it('a skip puts every foot down twice a stride, a hop both feet at once', () => {
     const { sides } = sidedGait(presetFor('skip', body));
     expect(contactPhases(sides[0], 0)).toHaveLength(2);
     expect(presetFor('skip', body).timing.skip).toBeGreaterThan(0);
-    const hop = cycleSchedule(presetFor('hop', body), body);
-    expect(hop.footholds[0].map((h) => h.landing)).toEqual(hop.footholds[1].map((h) => h.landing));
+    const hop = cycle(presetFor('hop', body), body).contacts;
+    expect(hop.filter((c) => c.side === 0).map((c) => c.from)).toEqual(hop.filter((c) => c.side === 1).map((c) => c.from));
   });
 
   it('share the stride into double support, single support and flight by arithmetic', () => {

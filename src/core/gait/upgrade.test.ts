@@ -1,10 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import { cycleClip } from '../clip/sample';
 import { decodeGait } from '../formats/json/decode';
-import { ownFeet } from '../measure/foot-model';
-import { reportClip } from '../measure/report';
-import { shippedBody } from '../tests/cast';
+import { cycleClip, reportOf, shippedBody } from '../tests/cast';
 import { PARAMETER_LIST, type Channel } from './parameters';
 import { gaitSpecSchema } from './schema';
 import { upgradeGait } from './upgrade';
@@ -30,7 +27,7 @@ describe('a gait file of version 1', () => {
   it('still holds its feet', () => {
     const body = shippedBody('marlo');
     const { clip } = cycleClip(decodeGait(TEXT, 'sneak.v1.json'), body, 30);
-    expect(reportClip(clip, ownFeet(body.sole), body.legLength).slideMm.atFrames).toBeLessThan(0.05);
+    expect(reportOf(clip, body).slideMm.atFrames).toBeLessThan(0.05);
   });
 
   it('that is broken stays broken, and what is no gait is left alone', () => {

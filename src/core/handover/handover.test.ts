@@ -3,17 +3,30 @@ import { describe, expect, it } from 'vitest';
 import { EXPORT_FORMATS } from '../formats/format';
 import { setTiming } from '../gait/timing';
 import { defaultSet } from '../directions/spec';
-import { presetFor, shippedBody } from '../tests/cast';
-import { cycleMotion, makeClip, setMotions } from './motions';
-import { packMotions, zipPack } from './pack';
+import { cycleOrder, presetFor, shippedBody } from '../tests/cast';
+import { build, partOf } from '../project/motion-spec';
+import { setMembers } from '../directions/set';
+import { makeClip, type Order } from './make-clip';
+import { packing, packMotions, zipPack } from './pack';
 import { handoverSpecSchema, defaultHandover } from './spec';
 
 const body = shippedBody('marlo');
 
+/** Orders of a set's members at 24 fps. */
+const setOrders = (directions: number): (() => Order)[] => {
+  const gait = presetFor('walk', body);
+  const set = { ...defaultSet(), directions, gait: 'gait' };
+  return setMembers(set, gait).map(
+    ({ directionDeg, twin }) =>
+      () =>
+        build({ kind: 'member', set: 'set', directionDeg, twin }, partOf(body.spec, gait, { sets: { set } }), { rate: 24 }),
+  );
+};
+
 describe('a hand-over pack', () => {
   it('names every file once, by body, gait, direction and speed, also where names agree', async () => {
-    const motions = [...setMotions({ ...defaultSet(), directions: 2 }, presetFor('walk', body)), cycleMotion(presetFor('walk', body))];
-    const files = (await packMotions(motions, body, { rate: 24, inPlace: false, formats: EXPORT_FORMATS }))!;
+    const orders = [...setOrders(2), () => cycleOrder(presetFor('walk', body), body, 24)];
+    const files = await packMotions(orders, { rate: 24, inPlace: false, formats: EXPORT_FORMATS });
     const names = files.map((f) => f.name);
     expect(new Set(names).size).toBe(names.length);
     expect(names).toContain('marlo-venn_walk_180deg_1.36mps.bvh');
@@ -21,18 +34,24 @@ describe('a hand-over pack', () => {
     const zip = zipPack(files, body);
     expect(Buffer.from(zip).equals(Buffer.from(zipPack(files, body)))).toBe(true);
     const manifest = JSON.parse(strFromU8(unzipSync(zip)['manifest.json']!)) as { clips: Record<string, unknown>[] };
-    expect(manifest.clips[0]).toMatchObject({ frames: 25, rate: 24, loop: true, directionDeg: 0, syncPhase: 0 });
+    expect(manifest.clips[0]).toMatchObject({ frames: 25, rate: 24, loop: true, directionDeg: 0, turnDeg: 0, syncPhase: 0 });
   });
 
-  it('stops when told to', async () => {
-    const motions = setMotions(defaultSet(), presetFor('walk', body));
-    expect(await packMotions(motions, body, { rate: 24, inPlace: false, formats: EXPORT_FORMATS, onProgress: (done) => done < 3 })).toBeNull();
+  it('does no more than it is asked for: who stops asking has stopped it', async () => {
+    const work = packing(setOrders(8), { rate: 24, inPlace: false, formats: EXPORT_FORMATS });
+    const told: number[] = [];
+    for await (const progress of work) {
+      if (progress) told.push(progress.done);
+      if (told.length === 3) break;
+    }
+    expect(told).toEqual([0, 1, 2]);
+    expect((await work.next()).done).toBe(true);
   });
 
   it('notes in words what was changed or cannot be reached, and nothing otherwise', () => {
-    expect(makeClip(cycleMotion(presetFor('walk', body)), body, 60, { inPlace: false }).notes).toEqual([]);
+    expect(makeClip(cycleOrder(presetFor('walk', body), body, 60), 60, { inPlace: false }).notes).toEqual([]);
     const long = setTiming(presetFor('walk', body), 'strideLength', 3.2);
-    const notes = makeClip(cycleMotion(long), body, 24, { inPlace: false }).notes;
+    const notes = makeClip(cycleOrder(long, body, 24), 24, { inPlace: false }).notes;
     expect(notes.some((n) => /25\.20 frames at 24 fps; 25 frames make it/.test(n))).toBe(true);
     expect(notes.some((n) => /out of the leg's reach/.test(n))).toBe(true);
   });

@@ -4,13 +4,12 @@ import { JOINT } from '../body/roles';
 import { createWorldPose, forwardKinematics } from '../body/skeleton';
 import { encodeGlb } from '../formats/gltf/bytes';
 import { fitToFrames, structuredCloneGait } from '../gait/timing';
-import { cycleMotion, makeClip } from '../handover/motions';
-import { ownFeet } from '../measure/foot-model';
-import { reportClip } from '../measure/report';
+import { makeClip } from '../handover/make-clip';
+import { ownFeet } from '../body/foot-model';
+import { traceClip } from '../travel/trace';
 import { measureSeam } from '../measure/seam';
 import { rotate } from '../math/quaternion';
-import { presetFor, shippedBody } from '../tests/cast';
-import { cycleClip } from './sample';
+import { cycleClip, cycleOrder, presetFor, reportOf, shippedBody } from '../tests/cast';
 
 const body = shippedBody('marlo');
 const walk = presetFor('walk', body);
@@ -25,7 +24,7 @@ describe('pictures of a loop', () => {
     const [first, last] = [pose(closed, 0), pose(closed, 25)];
     expect(last[2]! - first[2]!).toBeCloseTo(clip.loopTravel[2], 9);
     for (let k = 3; k < 98; k++) expect(last[k]).toBeCloseTo(first[k]!, 9);
-    const report = reportClip(closed, ownFeet(body.sole), body.legLength);
+    const report = reportOf(closed, body);
     expect(report.slideMm.atFrames).toBeLessThan(0.05);
   });
 
@@ -36,7 +35,7 @@ describe('pictures of a loop', () => {
     const ones = cycleClip(fitToFrames(walk, 24, hold), body, 24).clip;
     expect(ones.frames).toBe(clip.frames);
     for (let f = 0; f < clip.frames; f++) expect(pose(clip, f)).toEqual(pose(ones, f - (f % hold)));
-    const report = reportClip(clip, ownFeet(body.sole), body.legLength);
+    const report = reportOf(clip, body);
     expect(report.slideMm.atFrames).toBeLessThan(0.05);
     expect(report.sinkMm).toBeLessThan(0.1);
   });
@@ -46,7 +45,7 @@ describe('pictures of a loop', () => {
     const one = cycleClip(walk, body, 30).clip;
     expect(clip.frames).toBe(3 * one.frames);
     expect(clip.loopTravel[2]).toBeCloseTo(3 * one.loopTravel[2], 9);
-    expect(reportClip(clip, ownFeet(body.sole), body.legLength).slideMm.atFrames).toBeLessThan(0.05);
+    expect(reportOf(clip, body).slideMm.atFrames).toBeLessThan(0.05);
   });
 
   it('are as many as a slow look around needs: the head comes back only after all its cycles', () => {
@@ -68,11 +67,11 @@ describe('pictures of a loop', () => {
     // After one stride it still looks elsewhere; after three it is back without a jump.
     expect(Math.abs(seen[25]! - seen[0]!)).toBeGreaterThan(0.2);
     expect(Math.abs(seen[74]! - seen[0]!)).toBeLessThan(0.1);
-    expect(measureSeam(clip)!.positionM).toBe(0);
+    expect(measureSeam(traceClip(clip, ownFeet(body)))!.positionM).toBe(0);
   });
 
   it('keep what they are through a file: twos, repeated, with the closing picture', async () => {
-    const made = makeClip(cycleMotion(walk), body, 24, { inPlace: false, cycles: 2, hold: 2, closing: true });
+    const made = makeClip(cycleOrder(walk, body, 24, 2), 24, { inPlace: false, cycles: 2, hold: 2, closing: true });
     const [check] = await checkFile(await encodeGlb([made.document]), 'twos.glb');
     expect(check!.frames).toBe(53);
     expect(check!.slideMm.atFrames).toBeLessThan(0.05);

@@ -1,9 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { cycleClip, reportOf } from '../tests/cast';
 import { createBody } from '../body/body';
-import { cycleClip } from '../clip/sample';
 import { fitGait } from '../gait/fit';
-import { ownFeet } from '../measure/foot-model';
-import { reportClip } from '../measure/report';
 import { demoProjectItems, newProjectItems } from './contents';
 import { SPEC_SCHEMAS, type Item } from './items';
 
@@ -29,11 +27,11 @@ describe('what a project starts with', () => {
     '$name holds its feet on $who',
     ({ gait, body: spec }) => {
       const body = createBody(spec);
-      const { clip, solver } = cycleClip(fitGait(gait, body.legLength), body, 30);
-      const report = reportClip(clip, ownFeet(body.sole), body.legLength);
+      const { clip, motion } = cycleClip(fitGait(gait, body.legLength), body, 30);
+      const report = reportOf(clip, body);
       expect(report.slideMm.atFrames).toBeLessThanOrEqual(0.05);
       expect(report.sinkMm).toBeLessThanOrEqual(0.1);
-      expect(solver.report.tooFar).toBe(0);
+      expect(motion.survey().tooFar).toBe(0);
       expect(report.contacts).toBe(clip.contacts);
     },
   );

@@ -3,13 +3,13 @@ import { XMLParser, XMLValidator } from 'fast-xml-parser';
 import { createWorldPose, forwardKinematics } from '../body/skeleton';
 import { keyMoments } from '../measure/key-moments';
 import { PRESETS } from '../gait/presets';
-import { BODY_KEYS, presetSolver, shippedBody } from '../tests/cast';
+import { BODY_KEYS, presetCycle, shippedBody } from '../tests/cast';
 import { keyPoseSheet } from './key-pose-sheet';
 import { partPath, silhouette } from './silhouette';
 
 describe('key moments', () => {
   it.each(PRESETS.filter((p) => !['hop', 'gallop', 'skip'].includes(p.key)))('$key: contact, down, passing and up come in order in both steps', ({ key }) => {
-    const moments = keyMoments(presetSolver(key));
+    const moments = keyMoments(presetCycle(key));
     for (const side of ['left', 'right'] as const) {
       const own = moments.filter((m) => m.side === side);
       expect(own.map((m) => m.name)).toEqual(['contact', 'down', 'passing', 'up']);
@@ -21,14 +21,14 @@ describe('key moments', () => {
   });
 
   it('of the natural walk lie near pictures 1, 4, 7 and 10 of 24 (common practice, no published source)', () => {
-    const own = keyMoments(presetSolver('walk')).filter((m) => m.side === 'left');
+    const own = keyMoments(presetCycle('walk')).filter((m) => m.side === 'left');
     own.forEach((m, i) => expect(Math.abs(1 + m.phase * 24 - (1 + 3 * i))).toBeLessThanOrEqual(2));
   });
 });
 
 describe('the key pose sheet', () => {
   it('is well-formed XML with eight poses from two sides, their frames and angles (fast-xml-parser)', () => {
-    const svg = keyPoseSheet(presetSolver('walk'), 'Marlo & <friends>', 24);
+    const svg = keyPoseSheet(presetCycle('walk'), 'Marlo & <friends>', 24);
     expect(XMLValidator.validate(svg)).toBe(true);
     const { svg: root } = new XMLParser({ ignoreAttributes: false }).parse(svg) as {
       svg: { g: Record<string, string>[]; text: { '#text': string }[]; title: string };
@@ -43,10 +43,10 @@ describe('the key pose sheet', () => {
 
   it.each(BODY_KEYS)('%s stands on its line, as tall as the body, left limbs behind right ones seen from the right', (key) => {
     const body = shippedBody(key);
-    const solver = presetSolver('walk', key);
+    const motion = presetCycle('walk', key);
     const world = createWorldPose(body.skeleton);
     const pose = new Float64Array(98);
-    solver.solve(0.25 * solver.schedule.duration, pose, 0);
+    motion.pose(0.25 * motion.duration, pose, 0);
     forwardKinematics(body.skeleton, pose, 0, world);
     const parts = silhouette(body, world, 'side', pose[0]!, pose[2]!);
     const ys = parts.flatMap((p) => p.polygon?.map(([, y]) => y) ?? p.ends!.flatMap(([, y, r]) => [y - r, y + r]));

@@ -1,18 +1,14 @@
 import { describe, expect, it } from 'vitest';
+import { cycle } from '../motion/solved';
 import { createBody } from '../body/body';
 import { PROPORTIONS } from '../body/proportions';
 import { SHIPPED_BODIES } from '../body/spec';
 import { structuredCloneGait } from '../gait/timing';
 import type { GaitSpec } from '../gait/spec';
-import { cycleClip } from '../clip/sample';
-import { ownFeet } from '../measure/foot-model';
-import { reportClip } from '../measure/report';
-import { cycleSchedule } from '../schedule/cycle';
-import { presetFor, shippedBody } from '../tests/cast';
+import { cycleClip, presetFor, reportOf, shippedBody } from '../tests/cast';
 import { FOOT, FOOT_SIZE } from './foot-state';
-import { evaluateFoot } from './foot-track';
+import { evaluateFoot } from '../tests/feet';
 import { solePoints } from './rocker';
-import { createSolver } from './solver';
 
 const body = shippedBody('marlo');
 const changed = (change: (g: GaitSpec) => void): GaitSpec => {
@@ -21,13 +17,13 @@ const changed = (change: (g: GaitSpec) => void): GaitSpec => {
   return gait;
 };
 const foot = (gait: GaitSpec) => {
-  const solver = createSolver(body, gait, cycleSchedule(gait, body));
+  const motion = cycle(gait, body);
   const state = new Float64Array(FOOT_SIZE);
   const T = gait.timing.strideTime;
   return {
     T,
     at: (phase: number) => {
-      evaluateFoot(solver.feet[0], phase * T, state, 0);
+      evaluateFoot(motion, 0, phase * T, state);
       return { y: state[FOOT.y]!, pitch: state[FOOT.pitch]!, bend: state[FOOT.bend]!, roll: state[FOOT.roll]! };
     },
   };
@@ -98,11 +94,11 @@ describe('the geometry of the sole', () => {
     ['high ankles', { ankleHeight: 0.07 }],
   ])('%s: the rockers follow it and the feet hold', (_, proportions) => {
     const other = createBody({ ...SHIPPED_BODIES.marlo, proportions });
-    const { clip, solver } = cycleClip(presetFor('walk', other), other, 60);
-    const report = reportClip(clip, ownFeet(other.sole), other.legLength);
+    const { clip, motion } = cycleClip(presetFor('walk', other), other, 60);
+    const report = reportOf(clip, other);
     expect(report.slideMm.atFrames).toBeLessThan(0.05);
     expect(report.sinkMm).toBeLessThan(0.1);
-    expect(solver.report.tooFar).toBe(0);
+    expect(motion.survey().tooFar).toBe(0);
     expect(other.sole.heelBack + other.sole.tipAhead).toBeCloseTo({ ...PROPORTIONS, ...proportions }.footLength * 1.72, 9);
   });
 });

@@ -2,18 +2,19 @@ import { describe, expect, it } from 'vitest';
 import { rotate } from '../math/quaternion';
 import { seeded } from '../tests/random';
 import { shippedBody } from '../tests/cast';
-import { legReach, solveLeg, type LegResult } from './leg';
+import { LEG_OUTPUT, LEG_OUTPUT_SIZE, longestReach, shortestReach, solveLeg } from './leg';
 
 const body = shippedBody('marlo');
-const reach = legReach(body.thigh, body.shank, 0.03);
+const leg = body.legs[0];
+const reach = { longest: longestReach(leg, 0.03), shortest: shortestReach(leg) };
 const solve = (hip: number[], ankle: number[], pole = 0) => {
-  const out = new Float64Array(8);
-  const result: LegResult = { missed: 0, knee: 0 };
-  solveLeg(body, reach, Float64Array.from([...hip, ...ankle]), pole, out, result);
+  const out = new Float64Array(LEG_OUTPUT_SIZE);
+  solveLeg(leg, Float64Array.of(...hip, ...ankle, pole, reach.longest, reach.shortest), out);
+  const result = { missed: out[LEG_OUTPUT.missed]!, knee: out[LEG_OUTPUT.knee]! };
   const thigh = [0, 0, 0];
   const shank = [0, 0, 0];
-  rotate(thigh, 0, out, 0, 0, -body.thigh, 0);
-  rotate(shank, 0, out, 4, 0, -body.shank, 0);
+  rotate(thigh, 0, out, LEG_OUTPUT.thigh, 0, -leg.thigh, 0);
+  rotate(shank, 0, out, LEG_OUTPUT.shank, 0, -leg.shank, 0);
   const knee = thigh.map((v, k) => v + hip[k]!);
   return { knee, ankle: shank.map((v, k) => v + knee[k]!), result, out };
 };

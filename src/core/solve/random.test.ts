@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { cycleClip } from '../clip/sample';
 import { isSplit, readValue, writeValue } from '../gait/access';
 import { TANGENTS, type CurveKey } from '../gait/curve';
 import { DELAY_RANGE, PARAMETER_LIST, type Channel, type Range } from '../gait/parameters';
@@ -7,11 +6,12 @@ import { PRESETS } from '../gait/presets';
 import { gaitSpecSchema } from '../gait/schema';
 import { CARRIES, HELD, type GaitSpec } from '../gait/spec';
 import { followWithin, structuredCloneGait } from '../gait/timing';
-import { notesOf } from '../handover/motions';
+import { notesOf } from '../handover/notes';
 import { legAngles } from '../measure/angles';
-import { ownFeet } from '../measure/foot-model';
+import { ownFeet } from '../body/foot-model';
+import { traceClip } from '../travel/trace';
 import { measureSlide } from '../measure/slide';
-import { BODY_KEYS, presetFor, shippedBody } from '../tests/cast';
+import { BODY_KEYS, cycleClip, presetFor, shippedBody } from '../tests/cast';
 import { seeded } from '../tests/random';
 
 const DRAWS = 2000;
@@ -49,7 +49,7 @@ describe(`${DRAWS} seeded random gaits over the whole parameter ranges`, () => {
     ({ body: key, seed }) => {
       const rand = seeded(seed);
       const body = shippedBody(key);
-      const feet = ownFeet(body.sole);
+      const feet = ownFeet(body);
       let held = 0;
       const draws = Math.ceil(DRAWS / BODY_KEYS.length);
       for (let n = 0; n < draws; n++) {
@@ -57,13 +57,13 @@ describe(`${DRAWS} seeded random gaits over the whole parameter ranges`, () => {
         const where = `draw ${n} of seed ${seed}`;
         expect(gaitSpecSchema.safeParse(gait).error?.issues ?? [], where).toEqual([]);
         gait.head.lookAround = 0; // long loops cost time here and change no foot
-        const { clip, solver } = cycleClip(gait, body, RATE);
+        const { clip, motion } = cycleClip(gait, body, RATE);
         expect(clip.poses.every(Number.isFinite), where).toBe(true);
-        const worst = Math.max(0, ...measureSlide(clip, feet, clip.contacts!).map((s) => s.atFramesMm));
-        const missed = solver.report.tooFar > 1e-6 || solver.report.tooNear < -1e-6;
+        const worst = Math.max(0, ...measureSlide(traceClip(clip, feet), clip.contacts!).map((s) => s.atFramesMm));
+        const missed = motion.survey().tooFar > 1e-6 || motion.survey().tooNear < -1e-6;
         if (missed)
           expect(
-            notesOf(gait, solver, RATE).some((note) => /reach|fold/.test(note)),
+            notesOf(gait, motion, RATE).some((note) => /reach|fold/.test(note)),
             where,
           ).toBe(true);
         else {
@@ -78,8 +78,8 @@ describe(`${DRAWS} seeded random gaits over the whole parameter ranges`, () => {
           }
         // Closed: a stride later the pose is the same, moved on.
         const [a, b] = [new Float64Array(98), new Float64Array(98)];
-        solver.solve(0, a, 0);
-        solver.solve(solver.schedule.duration * (1 - 1e-12), b, 0);
+        motion.pose(0, a, 0);
+        motion.pose(motion.duration * (1 - 1e-12), b, 0);
         for (let q = 3; q < 98; q++) expect(Math.abs(a[q]! - b[q]!), where).toBeLessThan(1e-6);
       }
       // Most of such gaits can be walked; the rest say what they cannot do.

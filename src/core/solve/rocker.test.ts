@@ -1,13 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import { shippedBody } from '../tests/cast';
-import { rollFoot, solePoints, toeTipPitch } from './rocker';
+import { rollFoot, rollOnGround, solePoints, toeTipPitch } from './rocker';
 
 const { sole } = shippedBody('marlo');
 const BEND = 0.6;
+const rolled = (pitch: number) => {
+  const out = new Float64Array(3);
+  rollOnGround(sole, pitch, BEND, out, 0);
+  return { forward: out[0]!, height: out[1]!, bend: out[2]! };
+};
 /** Heel, ball and tip in the foothold's plane for a pitch: forward and up, metres. */
 const points = (pitch: number): Float64Array => {
-  const foot = { forward: 0, height: 0, bend: 0 };
-  rollFoot(sole, pitch, BEND, foot);
+  const foot = rolled(pitch);
   const p = new Float64Array(6);
   solePoints(sole, pitch, foot.bend, p);
   return p.map((v, i) => v + (i % 2 === 0 ? foot.forward : foot.height));
@@ -40,11 +44,7 @@ describe('rockers of the foot', () => {
   });
 
   it('move the ankle with continuous velocity from the ball to the toe tip', () => {
-    const at = (pitch: number) => {
-      const foot = { forward: 0, height: 0, bend: 0 };
-      rollFoot(sole, pitch, BEND, foot);
-      return foot;
-    };
+    const at = rolled;
     const d = 1e-5;
     for (let pitch = -1.2; pitch < -0.05; pitch += 0.01) {
       const [a, b, c] = [at(pitch - d), at(pitch), at(pitch + d)];
@@ -53,5 +53,17 @@ describe('rockers of the foot', () => {
     }
     expect(at(-1.2).bend).toBeCloseTo(BEND, 12);
     expect(toeTipPitch(0.3, BEND)).toBe(0);
+  });
+
+  it('are found again from pitch and bend alone, as targets tell them', () => {
+    const out = new Float64Array(4);
+    for (let pitch = -1.4; pitch <= 0.7; pitch += 0.05) {
+      const foot = rolled(pitch);
+      out[0] = pitch;
+      out[1] = foot.bend;
+      rollFoot(sole, out, 0, out, 2);
+      expect(out[2]).toBeCloseTo(foot.forward, 14);
+      expect(out[3]).toBeCloseTo(foot.height, 14);
+    }
   });
 });

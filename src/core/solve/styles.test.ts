@@ -1,15 +1,11 @@
 import { describe, expect, it } from 'vitest';
 import { UPPER_LEG } from '../body/roles';
 import { poseSize } from '../body/skeleton';
-import { cycleClip } from '../clip/sample';
 import { PRESETS } from '../gait/presets';
 import { gaitSpecSchema } from '../gait/schema';
-import { loopCycles } from '../gait/sides';
 import { legAngles } from '../measure/angles';
-import { ownFeet } from '../measure/foot-model';
 import { plausibility } from '../measure/plausibility';
-import { reportClip } from '../measure/report';
-import { BODY_KEYS, presetFor, presetSolver, shippedBody } from '../tests/cast';
+import { BODY_KEYS, cycleClip, presetCycle, presetFor, reportOf, shippedBody } from '../tests/cast';
 
 const RATES = [24, 30, 60] as const;
 const TABLE = PRESETS.flatMap(({ key }) => BODY_KEYS.flatMap((body) => RATES.map((rate) => ({ gait: key, body, rate }))));
@@ -19,13 +15,10 @@ const BETWEEN_MM: Readonly<Record<string, number>> = { sprint: 3 };
 describe('every style on every body at every rate', () => {
   it.each(TABLE)('$gait, $body, $rate fps: feet hold, nothing sinks, knees in their limits, the loop closes', ({ gait: name, body: key, rate }) => {
     const body = shippedBody(key);
-    const { clip, solver } = cycleClip(presetFor(name, body), body, rate);
+    const { clip, motion } = cycleClip(presetFor(name, body), body, rate);
     const closing = new Float64Array(poseSize(body.skeleton));
-    const cycles = loopCycles(solver.gait);
-    solver.solve(solver.schedule.duration * (1 - 1e-12), closing, 0, cycles - 1);
-    closing[0] = closing[0]! + (clip.loopTravel[0] * (cycles - 1)) / cycles;
-    closing[2] = closing[2]! + (clip.loopTravel[2] * (cycles - 1)) / cycles;
-    const report = reportClip(clip, ownFeet(body.sole), body.legLength, closing);
+    motion.pose(motion.duration * motion.rounds * (1 - 1e-12), closing, 0);
+    const report = reportOf(clip, body, { closing });
     expect(report.contacts).toBe(clip.contacts);
     expect(report.slideMm.atFrames).toBeLessThanOrEqual(0.05);
     if (rate === 60) expect(report.slideMm.between).toBeLessThanOrEqual(BETWEEN_MM[name] ?? 1);
@@ -33,12 +26,12 @@ describe('every style on every body at every rate', () => {
     expect(report.floatMm).toBeLessThanOrEqual(0.1);
     expect(report.stretch).toBeLessThanOrEqual(1);
     expect(report.seam!.positionM).toBeLessThanOrEqual(1e-6);
-    expect(solver.report.tooFar).toBe(0);
-    expect(solver.report.tooNear).toBe(0);
+    expect(motion.survey().tooFar).toBe(0);
+    expect(motion.survey().tooNear).toBe(0);
     for (let f = 0; f < clip.frames; f++)
       for (const side of [0, 1] as const) {
         const { knee } = legAngles(clip.poses, f * 98 + 6, side);
-        expect(knee).toBeGreaterThan(solver.gait.legs.straightest - 1e-6);
+        expect(knee).toBeGreaterThan(presetFor(name, body).legs.straightest - 1e-6);
         expect(knee).toBeLessThan(2.62);
       }
   });
@@ -46,16 +39,15 @@ describe('every style on every body at every rate', () => {
   it.each(PRESETS.flatMap(({ key }) => BODY_KEYS.map((body) => ({ gait: key, body }))))(
     '$gait, $body: speed has no jump over the seam nor at any landing or lift-off',
     ({ gait, body: key }) => {
-      const solver = presetSolver(gait, key);
+      const motion = presetCycle(gait, key);
       const d = 1e-5;
       const pose = (t: number) => {
         const p = new Float64Array(98);
-        solver.solve(t, p, 0);
+        motion.pose(t, p, 0);
         return p;
       };
-      const T = solver.schedule.duration;
-      const holds = solver.schedule.footholds.flat().filter((h) => h.landing >= 0 && h.landing < T);
-      for (const t of [T, ...holds.flatMap((h) => [h.landing + T, h.leaving + T])]) {
+      const T = motion.duration;
+      for (const t of [T, ...motion.contacts.flatMap((c) => [c.from + T, c.to + T])]) {
         const [before, at, on, after] = [pose(t - d - 1e-9), pose(t - 1e-9), pose(t + 1e-9), pose(t + d + 1e-9)];
         for (let k = 6; k < 98; k++) {
           const jump = Math.abs((after[k]! - on[k]!) / d - (at[k]! - before[k]!) / d);
@@ -87,10 +79,10 @@ describe('the styles', () => {
   });
 
   it('creep on tiptoe never puts a heel down', () => {
-    const solver = presetSolver('creep');
+    const motion = presetCycle('creep');
     const pose = new Float64Array(98);
     for (let i = 0; i < 60; i++) {
-      solver.solve((i / 60) * solver.schedule.duration, pose, 0);
+      motion.pose((i / 60) * motion.duration, pose, 0);
       // Toes bent in stance mean the heel is up; in swing the foot is off the ground.
       const bend = 2 * Math.asin(Math.min(1, Math.abs(pose[6 + (UPPER_LEG[0] + 3) * 4]!)));
       if (i < 38) expect(bend).toBeGreaterThan(0.3);
@@ -101,12 +93,12 @@ describe('the styles', () => {
 describe('jog and run near 3 m/s (values from memory of the sources in the notes)', () => {
   const rows = (['run', 'jog'] as const).flatMap((gait) => BODY_KEYS.map((body) => ({ gait, body })));
   it.each(rows)('$gait, $body: duty 0.33–0.40, cadence, knee in stance and swing', ({ gait, body }) => {
-    const solver = presetSolver(gait, body);
-    const values = Object.fromEntries(plausibility(solver).values.map((v) => [v.label, v]));
+    const motion = presetCycle(gait, body);
+    const values = Object.fromEntries(plausibility(motion).values.map((v) => [v.label, v]));
     const wide = body === 'marlo' ? 0 : 5;
-    if (body === 'marlo') expect(solver.gait.timing.speed).toBeCloseTo(3, 1);
-    expect(solver.gait.timing.dutyFactor).toBeGreaterThanOrEqual(0.33);
-    expect(solver.gait.timing.dutyFactor).toBeLessThanOrEqual(0.4);
+    if (body === 'marlo') expect(motion.pace.speed).toBeCloseTo(3, 1);
+    expect(motion.pace.dutyFactor).toBeGreaterThanOrEqual(0.33);
+    expect(motion.pace.dutyFactor).toBeLessThanOrEqual(0.4);
     expect(values['Cadence']!.departs).toBe(0);
     expect(values['Knee in stance']!.value).toBeGreaterThan(35 - wide);
     expect(values['Knee in stance']!.value).toBeLessThan(50 + wide);
@@ -117,7 +109,7 @@ describe('jog and run near 3 m/s (values from memory of the sources in the notes
 
 describe('the natural walk on the other bodies, at equal Froude number', () => {
   it.each(BODY_KEYS)('%s stays within 8° RMS of the published curves and within the scaled values', (key) => {
-    const found = plausibility(presetSolver('walk', key));
+    const found = plausibility(presetCycle('walk', key));
     for (const j of found.joints) expect(j.rms!, j.joint).toBeLessThan(key === 'marlo' ? 6 : 8);
     for (const v of found.values) expect(Math.abs(v.departs), v.label).toBeLessThanOrEqual(key === 'marlo' ? 0 : 0.2 * Math.max(1e-9, v.high - v.low));
   });

@@ -1,13 +1,13 @@
 import { describe, expect, it } from 'vitest';
+import type { Motion } from '../motion/motion';
+import { cycle } from '../motion/solved';
 import { legAngles } from '../measure/angles';
 import { DELAY_RANGE, PARAMETER_LIST, type Range } from '../gait/parameters';
 import { HELD, type GaitSpec } from '../gait/spec';
 import { setTiming, structuredCloneGait } from '../gait/timing';
-import { notesOf } from '../handover/motions';
-import { cycleSchedule } from '../schedule/cycle';
+import { notesOf } from '../handover/notes';
 import { seeded } from '../tests/random';
 import { presetFor, shippedBody } from '../tests/cast';
-import { createSolver } from './solver';
 
 const body = shippedBody('marlo');
 
@@ -34,18 +34,18 @@ const NUMBERS: readonly { readonly path: string; readonly range: Range; readonly
 
 /** Largest change (rad) of a knee between moments `dt` apart, and whether every number of every pose is finite. */
 function kneeSteps(gait: GaitSpec, samples: number) {
-  const solver = createSolver(body, gait, cycleSchedule(gait, body));
+  const motion = cycle(gait, body);
   const pose = new Float64Array(98);
   const knees: [number, number][] = [];
   let finite = true;
   for (let i = 0; i <= samples; i++) {
-    solver.solve((i / samples) * gait.timing.strideTime, pose, 0);
+    motion.pose((i / samples) * gait.timing.strideTime, pose, 0);
     for (const v of pose) if (!Number.isFinite(v)) finite = false;
     knees.push([legAngles(pose, 6, 0).knee, legAngles(pose, 6, 1).knee]);
   }
   let largest = 0;
   for (let i = 1; i < knees.length; i++) largest = Math.max(largest, Math.abs(knees[i]![0] - knees[i - 1]![0]), Math.abs(knees[i]![1] - knees[i - 1]![1]));
-  return { largest, finite, solver };
+  return { largest, finite, motion };
 }
 
 describe('knees stay continuous', () => {
@@ -62,23 +62,23 @@ describe('knees stay continuous', () => {
     for (const name of ['walk', 'run', 'sneak'])
       for (let i = 0; i <= 6; i++) {
         const gait = set(presetFor(name, body), range[0] + ((range[1] - range[0]) * i) / 6);
-        const { finite, solver } = kneeSteps(gait, 240);
+        const { finite, motion } = kneeSteps(gait, 240);
         expect(finite).toBe(true);
         // A jump stays as large however finely it is looked at: find the largest step and look 64 times closer.
-        const jump = largestJump(solver, gait.timing.strideTime);
+        const jump = largestJump(motion, gait.timing.strideTime);
         expect(jump).toBeLessThan(0.02);
-        const missed = solver.report.tooFar > 1e-6 || solver.report.tooNear < -1e-6;
-        const said = notesOf(gait, solver, 1000 / gait.timing.strideTime).some((n) => n.includes('reach') || n.includes('fold'));
+        const missed = motion.survey().tooFar > 1e-6 || motion.survey().tooNear < -1e-6;
+        const said = notesOf(gait, motion, 1000 / gait.timing.strideTime).some((n) => n.includes('reach') || n.includes('fold'));
         if (missed) expect(said).toBe(true);
       }
   });
 });
 
 /** Largest knee step (rad) left after zooming in three times by 16 on the largest step. */
-function largestJump(solver: ReturnType<typeof createSolver>, T: number): number {
+function largestJump(motion: Motion, T: number): number {
   const pose = new Float64Array(98);
   const knee = (t: number, side: 0 | 1) => {
-    solver.solve(t, pose, 0);
+    motion.pose(t, pose, 0);
     return legAngles(pose, 6, side).knee;
   };
   let most = 0;

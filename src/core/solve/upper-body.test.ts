@@ -1,12 +1,11 @@
 import { describe, expect, it } from 'vitest';
+import { cycle } from '../motion/solved';
 import { JOINT } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { structuredCloneGait } from '../gait/timing';
 import { centreOfMass } from '../measure/centre-of-mass';
 import { rotate } from '../math/quaternion';
-import { cycleSchedule } from '../schedule/cycle';
 import { presetFor, shippedBody } from '../tests/cast';
-import { createSolver } from './solver';
 
 const body = shippedBody('marlo');
 const world = createWorldPose(body.skeleton);
@@ -15,8 +14,8 @@ const pose = new Float64Array(poseSize(body.skeleton));
 function at(phase: number, steadiness?: number) {
   const gait = structuredCloneGait(presetFor('walk', body));
   if (steadiness !== undefined) gait.head.steadiness = steadiness;
-  const solver = createSolver(body, gait, cycleSchedule(gait, body));
-  solver.solve(phase * gait.timing.strideTime, pose, 0);
+  const motion = cycle(gait, body);
+  motion.pose(phase * gait.timing.strideTime, pose, 0);
   forwardKinematics(body.skeleton, pose, 0, world);
   const axis = (joint: number, v: readonly [number, number, number]) => {
     const out = [0, 0, 0];

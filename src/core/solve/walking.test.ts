@@ -1,24 +1,25 @@
 import { describe, expect, it } from 'vitest';
+import { cycle } from '../motion/solved';
 import { SIDES } from '../body/roles';
 import { legAngles, type LegAngles } from '../measure/angles';
 import { toDegrees } from '../math/scalar';
 import { froude, structuredCloneGait } from '../gait/timing';
-import { cycleSchedule } from '../schedule/cycle';
-import { presetSolver } from '../tests/cast';
+import { presetCycle, presetFor } from '../tests/cast';
 import { rmsAgainst, WALKING_CURVES } from '../measure/published-curves';
-import { createFrame, createFrameEvaluator } from './frame';
 import { FOOT, FOOT_SIZE } from './foot-state';
-import { evaluateFoot } from './foot-track';
-import { legReach } from './leg';
+import { evaluateFoot } from '../tests/feet';
+import { longestReach } from './leg';
+import { createLegsRoom } from './legs-room';
+import { createTargets, TARGET } from './targets';
 import { solePoints } from './rocker';
-import { createSolver } from './solver';
 
-const solver = presetSolver('walk');
-const { gait, body } = solver;
+const motion = presetCycle('walk');
+const { body } = motion;
+const gait = presetFor('walk', body);
 const T = gait.timing.strideTime;
 const pose = new Float64Array(98);
 const at = (phase: number): Float64Array => {
-  solver.solve(phase * T, pose, 0);
+  motion.pose(phase * T, pose, 0);
   return pose;
 };
 const samples = (n: number, read: (phase: number) => number) => Array.from({ length: n }, (_, i) => read(i / n));
@@ -64,10 +65,10 @@ describe('the natural walk against published values (from memory of the sources 
 
   it('lands with the toes up 15–25°, leaves with the heel up 55–70°, turns and lists the pelvis by 3–6°', () => {
     const state = new Float64Array(FOOT_SIZE);
-    evaluateFoot(solver.feet[0], 0, state, 0);
+    evaluateFoot(motion, 0, 0, state);
     expect(toDegrees(state[FOOT.pitch]!)).toBeGreaterThan(15);
     expect(toDegrees(state[FOOT.pitch]!)).toBeLessThan(25);
-    evaluateFoot(solver.feet[0], gait.timing.dutyFactor * T, state, 0);
+    evaluateFoot(motion, 0, gait.timing.dutyFactor * T, state);
     expect(toDegrees(-state[FOOT.pitch]!)).toBeGreaterThan(55);
     expect(toDegrees(-state[FOOT.pitch]!)).toBeLessThan(70);
     for (const c of [gait.hips.turn, gait.hips.list]) {
@@ -82,7 +83,7 @@ describe('the natural walk against published values (from memory of the sources 
     // The least height over the middle of the swing, where the toe passes under the body.
     const least = Math.min(
       ...samples(60, (u) => {
-        evaluateFoot(solver.feet[0], (gait.timing.dutyFactor + (0.35 + 0.3 * u) * (1 - gait.timing.dutyFactor)) * T, state, 0);
+        evaluateFoot(motion, 0, (gait.timing.dutyFactor + (0.35 + 0.3 * u) * (1 - gait.timing.dutyFactor)) * T, state);
         solePoints(body.sole, state[FOOT.pitch]!, state[FOOT.bend]!, points);
         return state[FOOT.y]! + points[5]!;
       }),
@@ -108,7 +109,7 @@ describe('hips over stiff legs', () => {
   it('run along the compass gait’s arc √(ℓ² − x²), and dip as it does (exact, but for the rounding of the smooth minimum)', () => {
     // Flat feet under the hip joints, nothing that moves the pelvis, every foot ahead of the hips: only reach sets the height.
     const stiff = structuredCloneGait(gait);
-    Object.assign(stiff.feet, { landingPitch: 0, liftOffPitch: 0, stepWidth: 2 * body.halfHipBreadth, toeOut: 0, landAhead: 0.7 });
+    Object.assign(stiff.feet, { landingPitch: 0, liftOffPitch: 0, stepWidth: 2 * body.legs[0].hip[0], toeOut: 0, landAhead: 0.7 });
     Object.assign(stiff.hips, {
       crouch: 0,
       sway: 0,
@@ -119,12 +120,12 @@ describe('hips over stiff legs', () => {
     stiff.hips.turn.amount = stiff.hips.surge.amount = 0;
     Object.assign(stiff.timing, { strideLength: 1, dutyFactor: 0.55, speed: 1 / T });
     stiff.legs.straightest = 0.02;
-    const walk = createSolver(body, stiff, cycleSchedule(stiff, body));
+    const walk = cycle(stiff, body);
     const hipsAt = (phase: number) => {
-      walk.solve(phase * T, pose, 0);
+      walk.pose(phase * T, pose, 0);
       return pose[4]!;
     };
-    const reach = legReach(body.thigh, body.shank, 0.02).longest;
+    const reach = longestReach(body.legs[0], 0.02);
     const ahead = 0.7 * 0.55;
     const bound = Math.log(3) / 500;
     for (let x = 0.1; x <= 0.34; x += 0.02) {
@@ -140,18 +141,20 @@ describe('hips over stiff legs', () => {
   });
 
   it('follow the compass gait’s h(x) = √(ℓ² − x²) under the reach of the standing leg (exact up to the rounding)', () => {
-    // The ceiling a flat foot sets to the hips, read back from the solver: never above the leg's longest reach.
-    const frame = createFrame();
-    const evaluate = createFrameEvaluator(body, gait, solver.schedule);
-    const state = new Float64Array(FOOT_SIZE);
+    // The ceiling each foot sets to the hips, from the targets: never above the leg's longest reach.
+    const targets = createTargets();
+    const room = createLegsRoom(body);
     for (let p = 0; p < 1; p += 0.01) {
       const y = at(p)[4]!;
-      evaluate(p * T, 0, frame);
+      motion.targets(p * T, targets);
+      room.read(targets);
       for (const side of SIDES) {
-        evaluateFoot(solver.feet[side], p * T, state, 0);
-        const sign = side === 0 ? 1 : -1;
-        const d = Math.hypot(frame.hipsX + sign * frame.hipJoint[0]! - state[FOOT.x]!, frame.hipsZ + sign * frame.hipJoint[2]! - state[FOOT.z]!);
-        const ceiling = state[FOOT.y]! + Math.sqrt(body.legLength ** 2 - d ** 2) - sign * frame.hipJoint[1]!;
+        const o = side * 3;
+        const d = Math.hypot(
+          targets[TARGET.hips]! + room.joints[o]! - room.ankles[o]!,
+          targets[TARGET.hips + 2]! + room.joints[o + 2]! - room.ankles[o + 2]!,
+        );
+        const ceiling = room.ankles[o + 1]! + Math.sqrt(body.legLength ** 2 - d ** 2) - room.joints[o + 1]!;
         expect(y).toBeLessThan(ceiling + 1e-9);
       }
     }

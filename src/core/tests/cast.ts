@@ -10,6 +10,8 @@ import { reportClip, type ClipReport, type Known } from '../measure/report';
 import type { Motion } from '../motion/motion';
 import { sampleClip, type SampleOptions } from '../motion/sample';
 import { cycle } from '../motion/solved';
+import { build, partOf, type Built } from '../project/motion-spec';
+import type { PlanSpec } from '../steps/plan';
 
 export const BODY_KEYS = Object.keys(SHIPPED_BODIES) as ShippedBody[];
 export const GAIT_KEYS = ['walk', 'run', 'sneak'] as const;
@@ -29,6 +31,14 @@ export function cycleClip(gait: GaitSpec, body: Body, rate: number, options: Sam
   const motion = cycle(fitToFrames(gait, rate, options.hold), body);
   return { clip: sampleClip(motion, rate, options), motion };
 }
+
+/** A gait's cycle made for the pictures it will be sampled in, as the command line and the worker make it. */
+export const cycleOrder = (gait: GaitSpec, body: Body, rate: number, hold = 1): Built =>
+  build({ kind: 'cycle', gait: 'gait' }, partOf(body.spec, gait), { rate, hold });
+
+/** A plan of a gait, made the same way. */
+export const planOrder = (plan: PlanSpec, gait: GaitSpec, body: Body, rate: number): Built =>
+  build({ kind: 'plan', plan: 'plan' }, partOf(body.spec, gait, { plans: { plan: { ...plan, gait: 'gait' } } }), { rate });
 
 /** A clip of one of our bodies, measured. */
 export const reportOf = (clip: Clip, body: Body, known?: Known): ClipReport => reportClip(clip, ownFeet(body), body.legLength, known);

@@ -1,17 +1,18 @@
 import { describe, expect, it } from 'vitest';
 import { poseSize, rotationAt } from '../body/skeleton';
-import { cycleClip } from '../clip/sample';
 import { angleBetween, setAxis } from '../math/quaternion';
-import { ownFeet } from '../measure/foot-model';
+import { ownFeet } from '../body/foot-model';
 import { reportClip } from '../measure/report';
 import { measureSlide } from '../measure/slide';
-import { ALL_CLIPS, presetFor, shippedBody } from '../tests/cast';
+import { ALL_CLIPS, cycleClip, presetFor, shippedBody } from '../tests/cast';
 import { seeded } from '../tests/random';
+import { createPlacement } from '../math/placement';
 import { detectContacts } from './contacts';
+import { traceClip } from './trace';
 import { joinTravel, splitTravel } from './split';
 
 const body = shippedBody('marlo');
-const feet = ownFeet(body.sole);
+const feet = ownFeet(body);
 
 describe('splitting and joining travel', () => {
   it('reproduces the clip to 1e-9 m and 1e-9 rad, also when the root turns', () => {
@@ -37,8 +38,8 @@ describe('finding contacts and speed from the feet alone', () => {
   it.each(ALL_CLIPS.filter((c) => c.body === 'marlo'))(
     '$gait at $rate fps, in place and without being told: speed, stride and duty come back',
     ({ gait: name, rate }) => {
-      const { clip, solver } = cycleClip(presetFor(name, body), body, rate);
-      const { timing } = solver.gait;
+      const { clip, motion } = cycleClip(presetFor(name, body), body, rate);
+      const timing = motion.pace;
       const report = reportClip({ ...splitTravel(clip).inPlace, contacts: null }, feet, body.legLength);
       expect(report.inPlace).toBe(true);
       expect(report.travel.speedMps / timing.speed).toBeCloseTo(1, 9);
@@ -59,7 +60,7 @@ describe('finding contacts and speed from the feet alone', () => {
     const { clip } = cycleClip(presetFor('walk', body), body, 30);
     const size = poseSize(clip.skeleton);
     const still = { ...clip, loop: false, poses: Float64Array.from({ length: 20 * size }, (_, i) => clip.poses[i % size]!), frames: 20, contacts: null };
-    expect(detectContacts(still, feet, body.legLength).contacts.some((c) => c.from === 0 && c.to === 19)).toBe(true);
+    expect(detectContacts(traceClip(still, feet), body.legLength).contacts.some((c) => c.from === 0 && c.to === 19)).toBe(true);
   });
 });
 
@@ -70,7 +71,7 @@ describe('the slide measure', () => {
     const poses = clip.poses.slice();
     // Frames 8 and later lie 2 mm ahead: a planted foot jumps by that once.
     for (let f = 8; f < clip.frames; f++) poses[f * size + 2] = poses[f * size + 2]! + 0.002;
-    const slides = measureSlide({ ...clip, poses, loopTravel: [0, 0, clip.loopTravel[2] * 1.01] }, feet, clip.contacts!);
+    const slides = measureSlide(traceClip({ ...clip, poses, loopTravel: createPlacement(0, 0, clip.loopTravel[2]! * 1.01) }, feet), clip.contacts!);
     const left = slides.find((s) => s.contact.foot === 'left')!;
     expect(left.atFramesMm).toBeCloseTo(2, 1);
     expect(left.worstFrame).toBeGreaterThanOrEqual(7);
@@ -81,7 +82,7 @@ describe('the slide measure', () => {
     const size = poseSize(clip.skeleton);
     const poses = clip.poses.slice();
     for (let f = 0; f < clip.frames; f++) poses[f * size + 2] = poses[f * size + 2]! * 1.01;
-    const worst = Math.max(...measureSlide({ ...clip, poses, loopTravel: [0, 0, clip.loopTravel[2] * 1.01] }, feet, clip.contacts!).map((s) => s.atFramesMm));
+    const worst = Math.max(...measureSlide(traceClip({ ...clip, poses, loopTravel: createPlacement(0, 0, clip.loopTravel[2]! * 1.01) }, feet), clip.contacts!).map((s) => s.atFramesMm));
     expect(worst).toBeGreaterThan(2);
     expect(worst).toBeLessThan(9);
   });

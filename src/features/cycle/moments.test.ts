@@ -1,16 +1,15 @@
 import { describe, expect, it } from 'vitest';
+import { cycle } from '@/core/motion/solved';
 import { createBody } from '@/core/body/body';
 import { SHIPPED_BODIES } from '@/core/body/spec';
 import { findPreset } from '@/core/gait/presets';
 import { gaitSpecSchema } from '@/core/gait/schema';
 import type { GaitSpec } from '@/core/gait/spec';
 import { keyMoments, type MomentName } from '@/core/measure/key-moments';
-import { cycleSchedule } from '@/core/schedule/cycle';
-import { createSolver } from '@/core/solve/solver';
 import { moveMoment } from './moments';
 
 const body = createBody(SHIPPED_BODIES.marlo);
-const momentsOf = (gait: GaitSpec) => keyMoments(createSolver(body, gait, cycleSchedule(gait, body)));
+const momentsOf = (gait: GaitSpec) => keyMoments(cycle(gait, body));
 const find = (gait: GaitSpec, side: 'left' | 'right', name: MomentName) => momentsOf(gait).find((m) => m.side === side && m.name === name)!;
 
 describe('moving a key moment', () => {

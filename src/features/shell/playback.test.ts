@@ -1,24 +1,17 @@
 import { beforeEach, describe, expect, it } from 'vitest';
-import { straightSchedule } from '@/core/steps/straight';
-import { createSolver } from '@/core/solve/solver';
-import { presetFor, presetSolver, shippedBody } from '@/core/tests/cast';
+import { partOf } from '@/core/project/motion-spec';
+import { defaultPlan } from '@/core/steps/plan';
+import { presetFor, shippedBody } from '@/core/tests/cast';
 import { Clock } from '../stage/clock';
-import type { StageMotion } from '../stage/motion';
+import { stageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { stepContact, stepFrame, togglePlay } from './playback';
 
 const body = shippedBody('marlo');
 const gait = presetFor('walk', body);
-const cycle: StageMotion = { body, gait, solver: presetSolver('walk'), endless: true, duration: gait.timing.strideTime, request: { kind: 'cycle' } };
-const schedule = straightSchedule(gait, body, 4, 0);
-const plan: StageMotion = {
-  body,
-  gait,
-  solver: createSolver(body, gait, schedule),
-  endless: false,
-  duration: schedule.duration,
-  request: { kind: 'plan', steps: 4, firstFoot: 'left' },
-};
+const part = partOf(body.spec, gait, { plans: { plan: { ...defaultPlan(), gait: 'gait', steps: 4, firstFoot: 'left' } } });
+const cycle = stageMotion({ kind: 'cycle', gait: 'gait' }, part);
+const plan = stageMotion({ kind: 'plan', plan: 'plan' }, part);
 
 describe('playing', () => {
   beforeEach(() => useSession.getState().set({ fps: 24, playing: true }));
@@ -55,7 +48,7 @@ describe('playing', () => {
   it('steps through a plan and plays it again from its start when it is over', () => {
     const clock = new Clock();
     stepContact(clock, plan, 1);
-    expect(clock.time).toBeCloseTo(schedule.footholds[0][0]!.leaving, 9);
+    expect(clock.time).toBeCloseTo(plan.source.contacts.find((c) => c.side === 0)!.to, 9);
     clock.set(plan.duration);
     clock.playing = false;
     togglePlay(clock, plan);

@@ -6,13 +6,13 @@ import { createWorldPose, forwardKinematics } from '@/core/body/skeleton';
 import { SHIPPED_BODIES } from '@/core/body/spec';
 import { findPreset } from '@/core/gait/presets';
 import type { GaitSpec } from '@/core/gait/spec';
-import { palmLength } from '@/core/solve/props';
+import { palmLength } from '@/core/body/arms';
+import { createPlacement } from '@/core/math/placement';
+import { partOf } from '@/core/project/motion-spec';
 import { rotate } from '@/core/math/quaternion';
-import { cycleSchedule } from '@/core/schedule/cycle';
-import { createSolver } from '@/core/solve/solver';
-import type { StageMotion } from '../stage/motion';
+import { stageMotion, type StageMotion } from '../stage/motion';
 import { figureGeometry } from './figure';
-import { Ghosts, poseAt } from './ghosts';
+import { Ghosts } from './ghosts';
 import { Props } from './props';
 import { Trails } from './trails';
 
@@ -22,8 +22,7 @@ const palette = { paper: ink, rule: ink, ink, sea: ink, left: ink, right: ink };
 const motionOf = (change: (g: GaitSpec) => void = () => {}): StageMotion => {
   const gait = findPreset('walk')!.make();
   change(gait);
-  const schedule = cycleSchedule(gait, body);
-  return { body, gait, solver: createSolver(body, gait, schedule), endless: true, duration: schedule.duration, request: { kind: 'cycle' } };
+  return stageMotion({ kind: 'cycle', gait: 'gait' }, partOf(body.spec, gait));
 };
 const walk = motionOf();
 const pose = new Float64Array(98);
@@ -31,13 +30,13 @@ const pose = new Float64Array(98);
 describe('poses of a cycle at any time', () => {
   it('travel on over whole strides, without a step at the seam', () => {
     const { duration, gait } = walk;
-    poseAt(walk.solver, 0.3 * duration, pose);
+    walk.source.pose(0.3 * duration, pose, 0);
     const z = pose[2]!;
-    poseAt(walk.solver, 7.3 * duration, pose);
+    walk.source.pose(7.3 * duration, pose, 0);
     expect(pose[2]! - z).toBeCloseTo(7 * gait.timing.strideLength, 9);
-    poseAt(walk.solver, 3 * duration - 1e-7, pose);
+    walk.source.pose(3 * duration - 1e-7, pose, 0);
     const before = pose[2]!;
-    poseAt(walk.solver, 3 * duration + 1e-7, pose);
+    walk.source.pose(3 * duration + 1e-7, pose, 0);
     expect(pose[2]! - before).toBeCloseTo(2e-7 * gait.timing.speed, 8);
   });
 });
@@ -46,7 +45,7 @@ describe('onion skins', () => {
   const visible = (g: Group) => g.children.filter((c) => c.visible).length;
   const rootOf = (m: SkinnedMesh) => m.children[0]!.position.z;
   const show = (ghosts: Ghosts, mode: 'off' | 'keyPoses' | 'everyFrames', time: number, ghost = null as StageMotion | null) =>
-    ghosts.show(walk, time, { onion: { mode, every: 3, before: 2, after: 1 }, fps: 24 }, ghost?.solver ?? null);
+    ghosts.show(walk, time, { onion: { mode, every: 3, before: 2, after: 1 }, fps: 24 }, ghost?.source ?? null);
 
   it('are the eight key poses of the stride the figure is in, or so many before and after, or none', () => {
     const ghosts = new Ghosts(body, figureGeometry(body), palette);
@@ -75,17 +74,17 @@ describe('onion skins', () => {
 describe('trails', () => {
   it('are a line and a tick for every frame for each joint, over one stride, and follow the figure stride by stride', () => {
     const trails = new Trails(palette);
-    trails.show(walk, ['hips', 'toes'], 24, 0, 0, 1.42);
+    trails.show(walk, ['hips', 'toes'], 24, createPlacement());
     // Hips once, toes of both sides; a line and ticks each.
     expect(trails.group.children).toHaveLength(6);
     const ticks = trails.group.children.filter((c) => c instanceof Points);
     for (const t of ticks) expect(t.geometry.getAttribute('position').count).toBe(25);
     const before = trails.group.children[0];
-    trails.show(walk, ['hips', 'toes'], 24, 3, 0, 1.42);
+    trails.show(walk, ['hips', 'toes'], 24, createPlacement(0, 0, 3 * 1.42));
     expect(trails.group.position.z).toBeCloseTo(3 * 1.42, 9);
     // Another list is drawn anew; the first list, made again by the caller, too.
     expect(trails.group.children[0]).not.toBe(before);
-    trails.show(walk, [], 24, 3, 0, 1.42);
+    trails.show(walk, [], 24, createPlacement(0, 0, 3 * 1.42));
     expect(trails.group.children).toHaveLength(0);
     trails.dispose();
   });
@@ -95,9 +94,9 @@ describe('props', () => {
   const world = createWorldPose(body.skeleton);
   const place = (motion: StageMotion, time: number) => {
     const props = new Props(palette);
-    motion.solver.solve(time, pose, 0);
+    motion.source.pose(time, pose, 0);
     forwardKinematics(body.skeleton, pose, 0, world);
-    props.show(motion, pose, world, time, 3);
+    props.show(motion, pose, world, time);
     return props;
   };
 
@@ -110,7 +109,7 @@ describe('props', () => {
     const wheels = cart.children.filter((c) => !(c instanceof Mesh));
     expect(wheels).toHaveLength(2);
     for (const w of wheels) {
-      expect(w.rotation.x).toBeCloseTo(3 / motion.gait.props.wheelRadius, 9);
+      expect(w.rotation.x).toBeCloseTo((0.4 * motion.gait.timing.speed) / motion.gait.props.wheelRadius, 9);
       expect(w.position.y).toBeCloseTo(motion.gait.props.wheelRadius, 9);
     }
     props.dispose();

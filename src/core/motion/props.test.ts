@@ -1,32 +1,32 @@
 import { describe, expect, it } from 'vitest';
+import { cycle } from '../motion/solved';
 import { SHOULDER, SIDES } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { createArmRoom } from '../body/trunk';
 import { structuredCloneGait } from '../gait/timing';
-import { notesOf } from '../handover/motions';
+import { notesOf } from '../handover/notes';
 import { rotate } from '../math/quaternion';
 import { GRAVITY } from '../math/scalar';
-import { cycleSchedule } from '../schedule/cycle';
 import { BODY_KEYS, presetFor, shippedBody } from '../tests/cast';
 import type { Carry } from '../gait/spec';
-import { lanternAngle, linearLanternAngle, palmLength, wheelAngle } from './props';
-import { createSolver } from './solver';
+import { palmLength } from '../body/arms';
+import { lanternAngle, lanternSwing, linearLanternAngle, propOf, wheelAngle } from './props';
 
 const carrying = (carry: Carry, key: (typeof BODY_KEYS)[number] = 'marlo') => {
   const body = shippedBody(key);
   const gait = structuredCloneGait(presetFor('walk', body));
   gait.carry = carry;
-  return { body, gait, solver: createSolver(body, gait, cycleSchedule(gait, body)) };
+  return { body, gait, motion: cycle(gait, body) };
 };
 
 describe('both hands on the mail cart', () => {
   it.each(BODY_KEYS)('%s keeps both palms on the handle, exactly, at every moment of the stride', (key) => {
-    const { body, gait, solver } = carrying('cart', key);
+    const { body, gait, motion } = carrying('cart', key);
     const pose = new Float64Array(poseSize(body.skeleton));
     const world = createWorldPose(body.skeleton);
     const out = [0, 0, 0];
     for (let i = 0; i < 40; i++) {
-      solver.solve((i / 40) * gait.timing.strideTime, pose, 0);
+      motion.pose((i / 40) * gait.timing.strideTime, pose, 0);
       forwardKinematics(body.skeleton, pose, 0, world);
       for (const side of SIDES) {
         const wrist = SHOULDER[side] + 3;
@@ -42,23 +42,22 @@ describe('both hands on the mail cart', () => {
         expect(Math.hypot(...out)).toBeCloseTo(1, 9);
       }
     }
-    expect(solver.report.handMissed).toBeLessThan(1e-9);
+    expect(motion.survey().handMissed).toBeLessThan(1e-9);
   });
 
   it('says so where the handle is out of reach', () => {
     const { body, gait } = carrying('cart');
     gait.props.handleAhead = 0.9;
-    const far = createSolver(body, gait, cycleSchedule(gait, body));
-    far.solve(0, new Float64Array(poseSize(body.skeleton)), 0);
-    expect(far.report.handMissed).toBeGreaterThan(0.05);
+    const far = cycle(gait, body);
+    expect(far.survey().handMissed).toBeGreaterThan(0.05);
     expect(notesOf(gait, far, 60).join()).toContain('short of the handle');
   });
 
   it('rolls its wheels without slipping: the rim goes as far as the road', () => {
-    const { gait, solver } = carrying('cart');
+    const { gait, motion } = carrying('cart');
     const { wheelRadius } = gait.props;
     const pose = new Float64Array(98);
-    solver.solve(0.4, pose, 0);
+    motion.pose(0.4, pose, 0);
     expect(wheelAngle(pose[2]!, wheelRadius) * wheelRadius).toBeCloseTo(pose[2]!, 12);
     expect(wheelAngle(2 * Math.PI * wheelRadius, wheelRadius)).toBeCloseTo(2 * Math.PI, 12);
   });
@@ -66,7 +65,8 @@ describe('both hands on the mail cart', () => {
 
 describe('the lantern', () => {
   it('swings as a long simulation of the damped pendulum settles to (linear, driven by the hand), in both directions', () => {
-    const { body, gait, solver } = carrying('lanternRight');
+    const { body, gait, motion } = carrying('lanternRight');
+    const swing = lanternSwing(motion, gait.props, 1);
     const T = gait.timing.strideTime;
     const STEPS = 512;
     const pose = new Float64Array(poseSize(body.skeleton));
@@ -75,7 +75,7 @@ describe('the lantern', () => {
     const omega = Math.sqrt(GRAVITY / cord);
     for (const axis of [0, 1] as const) {
       const hand = Array.from({ length: STEPS }, (_, i) => {
-        solver.solve((T * i) / STEPS, pose, 0);
+        motion.pose((T * i) / STEPS, pose, 0);
         forwardKinematics(body.skeleton, pose, 0, world);
         const j = (SHOULDER[1] + 3) * 3;
         return axis === 0 ? world.positions[j + 2]! - pose[2]! : world.positions[j]! - pose[0]!;
@@ -92,7 +92,7 @@ describe('the lantern', () => {
         v += dt * (-acceleration(i) / cord - 2 * cordDamping * omega * v - omega * omega * y);
         y += dt * v;
         if (i < 59 * STEPS) continue;
-        const exact = linearLanternAngle(solver.lantern!, axis, ((i + 1) % STEPS) / STEPS);
+        const exact = linearLanternAngle(swing, axis, ((i + 1) % STEPS) / STEPS);
         worst = Math.max(worst, Math.abs(exact - y));
         largest = Math.max(largest, Math.abs(exact));
       }
@@ -102,11 +102,12 @@ describe('the lantern', () => {
   });
 
   it('never swings over the top, also where the arm drives the cord near its own rhythm; small swings stay the linear ones', () => {
-    const { solver } = carrying('lanternLeft');
+    const { motion, gait } = carrying('lanternLeft');
+    const swing = lanternSwing(motion, gait.props, 0);
     let largest = 0;
     for (let p = 0; p < 1; p += 0.01)
       for (const axis of [0, 1] as const) {
-        const [shown, linear] = [lanternAngle(solver.lantern!, axis, p), linearLanternAngle(solver.lantern!, axis, p)];
+        const [shown, linear] = [lanternAngle(swing, axis, p), linearLanternAngle(swing, axis, p)];
         largest = Math.max(largest, Math.abs(linear));
         expect(Math.abs(shown)).toBeLessThan(1);
         if (Math.abs(linear) < 0.1) expect(Math.abs(shown - linear)).toBeLessThan(4e-4);
@@ -115,9 +116,11 @@ describe('the lantern', () => {
   });
 
   it('closes with the stride and hangs still when nothing moves it', () => {
-    const { solver } = carrying('lanternLeft');
-    for (const axis of [0, 1] as const) expect(lanternAngle(solver.lantern!, axis, 1)).toBeCloseTo(lanternAngle(solver.lantern!, axis, 0), 12);
-    expect(carrying('nothing').solver.lantern).toBeNull();
+    const { motion, gait } = carrying('lanternLeft');
+    const swing = lanternSwing(motion, gait.props, 0);
+    for (const axis of [0, 1] as const) expect(lanternAngle(swing, axis, 1)).toBeCloseTo(lanternAngle(swing, axis, 0), 12);
+    const free = carrying('nothing');
+    expect(propOf(free.motion, free.gait)).toBeNull();
   });
 });
 
@@ -130,24 +133,24 @@ describe('arms', () => {
       // Arms pressed to the body: the clearance must take them out.
       gait.arms.out.offset = 0;
       gait.arms.clearance = 0.02;
-      const solver = createSolver(body, gait, cycleSchedule(gait, body));
+      const motion = cycle(gait, body);
       const pose = new Float64Array(poseSize(body.skeleton));
       const world = createWorldPose(body.skeleton);
       const room = createArmRoom(body);
       let least = Infinity;
       for (let i = 0; i < 48; i++) {
-        solver.solve((i / 48) * gait.timing.strideTime, pose, 0);
+        motion.pose((i / 48) * gait.timing.strideTime, pose, 0);
         forwardKinematics(body.skeleton, pose, 0, world);
         for (const side of SIDES) least = Math.min(least, room(world, side));
       }
       // Looked at more finely than the solver does; what is missing is said.
-      expect(least).toBeGreaterThan(0.02 - solver.report.armsClose - 0.004);
-      if (solver.report.armsClose > 1e-3) expect(notesOf(gait, solver, 60).join()).toContain('closer to the body');
+      expect(least).toBeGreaterThan(0.02 - motion.survey().armsClose - 0.004);
+      if (motion.survey().armsClose > 1e-3) expect(notesOf(gait, motion, 60).join()).toContain('closer to the body');
     },
   );
 
   it('stay where the channels put them when there is room', () => {
-    const { solver } = carrying('nothing');
-    expect(solver.report.armsOut).toEqual([0, 0]);
+    const { motion } = carrying('nothing');
+    expect(motion.survey().armsOut).toEqual([0, 0]);
   });
 });
