@@ -49,8 +49,8 @@ type RowName = keyof typeof ROW;
 export const ARM_ROWS = 7;
 export const ROW_COUNT = 38;
 
-/** Numbers of a row's plain part: offset, then cos and sin of one and of two waves a stride. */
-const TERMS = 5;
+/** Numbers of a row's waves: cos and sin of one and of two waves a stride. */
+const TERMS = 4;
 /** The elbow (rad) of a figure that stands. */
 const STANDING_ELBOW_RAD = 0.22;
 /** Part of the arm's swing with which the shoulder girdle follows, so that the chest does not look like a board. */
@@ -65,10 +65,13 @@ interface CurveTerm {
   readonly wave: Wave;
 }
 
-/** A gait compiled to rows. Read with `addStyle`. */
+/** A gait compiled to rows. Read with `mixStyles`. */
 export interface Style {
-  /** ROW_COUNT × TERMS coefficients. */
-  readonly rows: Float64Array;
+  /** What each row is without its waves. */
+  readonly offsets: Float64Array;
+  /** Rows that have plain waves, and their TERMS coefficients. */
+  readonly waving: Int32Array;
+  readonly waves: Float64Array;
   readonly curves: readonly CurveTerm[];
   /** A slow look to both sides: angle (rad) and how many strides it takes. */
   readonly look: number;
@@ -79,21 +82,36 @@ export interface Style {
 }
 
 /**
- * Adds weight[w] × the style at clock[c] strides (whole strides count, for slow looks) to out[0 .. ROW_COUNT). Allocates
- * nothing; doubles come through arrays so that none is boxed.
+ * Writes the rows of styles mixed by weights[0], weights[1] … at clock[c] strides (whole strides count, for slow looks) to
+ * out[0 .. ROW_COUNT). Allocates nothing; doubles come through arrays so that none is boxed.
  */
-export function addStyle(style: Style, clock: Float64Array, c: number, weights: Float64Array, w: number, out: Float64Array): void {
+export function mixStyles(styles: readonly Style[], clock: Float64Array, c: number, weights: Float64Array, out: Float64Array): void {
+  const first = styles[0]!.offsets,
+    share = weights[0]!;
+  for (let r = 0; r < ROW_COUNT; r++) out[r] = share * first[r]!;
+  for (let i = 0; i < styles.length; i++) {
+    const weight = weights[i]!;
+    if (weight === 0) continue;
+    const { offsets } = styles[i]!;
+    if (i > 0) for (let r = 0; r < ROW_COUNT; r++) out[r] = out[r]! + weight * offsets[r]!;
+    addWaves(styles[i]!, clock, c, weights, i, out);
+  }
+}
+
+/** Adds weights[w] × the waves of a style. */
+function addWaves(style: Style, clock: Float64Array, c: number, weights: Float64Array, w: number, out: Float64Array): void {
   const weight = weights[w]!;
-  if (weight === 0) return;
   const strides = clock[c]!;
   const phase = strides - Math.floor(strides);
   const c1 = Math.cos(TAU * phase),
     s1 = Math.sin(TAU * phase);
   const c2 = c1 * c1 - s1 * s1,
     s2 = 2 * s1 * c1;
-  const { rows, curves } = style;
-  for (let r = 0, k = 0; r < ROW_COUNT; r++, k += TERMS)
-    out[r] = out[r]! + weight * (rows[k]! + rows[k + 1]! * c1 + rows[k + 2]! * s1 + rows[k + 3]! * c2 + rows[k + 4]! * s2);
+  const { waving, waves, curves } = style;
+  for (let i = 0, k = 0; i < waving.length; i++, k += TERMS) {
+    const r = waving[i]!;
+    out[r] = out[r]! + weight * (waves[k]! * c1 + waves[k + 1]! * s1 + waves[k + 2]! * c2 + waves[k + 3]! * s2);
+  }
   for (let i = 0; i < curves.length; i++) {
     const term = curves[i]!;
     const { wave } = term;
@@ -112,13 +130,14 @@ export function addStyle(style: Style, clock: Float64Array, c: number, weights: 
 
 /** Collects rows while a gait is compiled. */
 class RowBank {
-  readonly rows = new Float64Array(ROW_COUNT * TERMS);
-  readonly curves: CurveTerm[] = [];
+  private readonly offsets = new Float64Array(ROW_COUNT);
+  private readonly waves = new Float64Array(ROW_COUNT * TERMS);
+  private readonly curves: CurveTerm[] = [];
   constructor(private readonly strideTime: number) {}
 
   constant(row: RowName, value: number, side: 0 | 1 = 0): void {
-    const r = rowAt(row, side) * TERMS;
-    this.rows[r] = this.rows[r]! + value;
+    const r = rowAt(row, side);
+    this.offsets[r] = this.offsets[r]! + value;
   }
 
   /** weight × the channel's wave, `late` strides later, as a follower answers it where there is one. */
@@ -131,9 +150,9 @@ class RowBank {
       return;
     }
     const angle = wave.turns * (wave.delay - late);
-    const k = at * TERMS + (waves === 1 ? 1 : 3);
-    this.rows[k] = this.rows[k]! + weight * wave.amount * Math.cos(angle);
-    this.rows[k + 1] = this.rows[k + 1]! - weight * wave.amount * Math.sin(angle);
+    const k = at * TERMS + (waves === 1 ? 0 : 2);
+    this.waves[k] = this.waves[k]! + weight * wave.amount * Math.cos(angle);
+    this.waves[k + 1] = this.waves[k + 1]! - weight * wave.amount * Math.sin(angle);
   }
 
   /** A wave of which `share` answers late. */
@@ -143,7 +162,18 @@ class RowBank {
   }
 
   style(look: number, lookStrides: number, spineFollows: boolean, headFollows: boolean): Style {
-    return { rows: this.rows, curves: this.curves, look, lookStrides, spineFollows, headFollows };
+    const waves = (r: number) => this.waves.subarray(r * TERMS, (r + 1) * TERMS);
+    const waving = Array.from({ length: ROW_COUNT }, (_, r) => r).filter((r) => waves(r).some((v) => v !== 0));
+    return {
+      offsets: this.offsets,
+      waving: Int32Array.from(waving),
+      waves: Float64Array.from(waving.flatMap((r) => [...waves(r)])),
+      curves: this.curves,
+      look,
+      lookStrides,
+      spineFollows,
+      headFollows,
+    };
   }
 }
 
@@ -181,7 +211,8 @@ function compile({ gait, sides }: SidedGait, full: 0 | 1): Style {
   const spine = { frequency: follow.spineFrequency, damping: follow.spineDamping };
   const carried = { frequency: follow.headFrequency, damping: follow.headDamping };
   chestRows(bank, 'chest', gait, full, follow.spine, spine);
-  chestRows(bank, 'lead', gait, full, 0, spine);
+  // What leads a following spine goes with the raw waves.
+  if (follow.spine > 0) chestRows(bank, 'lead', gait, full, 0, spine);
   // A head that follows is carried by a chest of its own lateness; otherwise it goes with the chest.
   if (follow.head > 0) chestRows(bank, 'carry', gait, full, follow.head, carried);
   bank.constant('spineCurve', gait.trunk.bend.offset);

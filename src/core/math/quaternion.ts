@@ -174,10 +174,16 @@ export function angleBetween(a: Numbers, i: number, b: Numbers, j: number): numb
 }
 
 /**
- * Orientation whose X axis is n and whose Y axis is y (unit, perpendicular), written as a quaternion.
- * Source: matrix to quaternion by the largest diagonal term (Shepperd 1978).
+ * Orientation whose X axis is at axes[k..k+2] and whose Y axis at axes[k+3..k+5] (unit, perpendicular), written as a
+ * quaternion. Source: matrix to quaternion by the largest diagonal term (Shepperd 1978).
  */
-export function setFromAxes(out: Numbers, o: number, nx: number, ny: number, nz: number, yx: number, yy: number, yz: number): void {
+export function setFromAxesAt(out: Numbers, o: number, axes: Numbers, k: number): void {
+  const nx = axes[k]!,
+    ny = axes[k + 1]!,
+    nz = axes[k + 2]!,
+    yx = axes[k + 3]!,
+    yy = axes[k + 4]!,
+    yz = axes[k + 5]!;
   const zx = ny * yz - nz * yy,
     zy = nz * yx - nx * yz,
     zz = nx * yy - ny * yx;

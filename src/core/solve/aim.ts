@@ -1,6 +1,7 @@
 import type { Body } from '../body/body';
 import { SIDES, type Side } from '../body/roles';
 import type { SidedGait } from '../gait/sides';
+import type { GaitSpec } from '../gait/spec';
 import { ROW } from '../gait/style';
 import type { Ground } from '../ground/ground';
 import { rotate } from '../math/quaternion';
@@ -15,6 +16,9 @@ import { searchLowering } from './lowering';
 import { DEMAND, type Demand } from './stance';
 import { ARM_TARGET, armAt, createTargets, FOOT_TARGET, footAt, TARGET, type Targets } from './targets';
 import { createUpperBody } from './upper-body';
+
+/** The most a contact of a walk is taken down, as a part of the leg's length. */
+const MOST_LOWERED = 0.3;
 
 /** What is to be aimed: a planned gait on a body and a ground. */
 export interface AimSource {
@@ -70,25 +74,24 @@ export function createAim(source: AimSource): Aimer {
   /** Takes the contacts of a run down as far as each needs, once. */
   function prepare(): void {
     if (most >= 0) return;
-    const depths = searchLowering(schedule, RUN_ROOM_M, run, (flight) => trialRoom(body, schedule, { flight }, tracksFor));
+    const depths = searchLowering(schedule, RUN_ROOM_M, run, MOST_LOWERED * body.legLength, (flight) => trialRoom(body, schedule, { flight }, tracksFor));
     most = Math.max(...depths);
     if (most > 0) heights.flight = createFlightTrack(schedule.support, schedule.flight.gravity, (i) => depths[i]!);
   }
 
   const cart = gait.carry === 'cart' ? gait.props : null;
-  function hold(targets: Targets): void {
+  function hold({ gripWidth, handleAhead, handleHeight }: GaitSpec['props'], targets: Targets): void {
     for (const side of SIDES) {
       const a = armAt(side);
-      targets[a + ARM_TARGET.weight] = cart ? 1 : 0;
-      if (!cart) continue;
+      targets[a + ARM_TARGET.weight] = 1;
       const yaw = targets[TARGET.root + 3]!;
       const heading = yaw + gait.direction.travel;
-      const across = (side === 0 ? 0.5 : -0.5) * cart.gripWidth;
+      const across = (side === 0 ? 0.5 : -0.5) * gripWidth;
       const sin = Math.sin(heading),
         cos = Math.cos(heading);
-      targets[a + ARM_TARGET.palm] = targets[TARGET.root]! + sin * cart.handleAhead + cos * across;
-      targets[a + ARM_TARGET.palm + 1] = targets[TARGET.root + 1]! + cart.handleHeight;
-      targets[a + ARM_TARGET.palm + 2] = targets[TARGET.root + 2]! + cos * cart.handleAhead - sin * across;
+      targets[a + ARM_TARGET.palm] = targets[TARGET.root]! + sin * handleAhead + cos * across;
+      targets[a + ARM_TARGET.palm + 1] = targets[TARGET.root + 1]! + handleHeight;
+      targets[a + ARM_TARGET.palm + 2] = targets[TARGET.root + 2]! + cos * handleAhead - sin * across;
       targets[a + ARM_TARGET.facing] = yaw + gait.direction.chest;
     }
   }
@@ -109,13 +112,14 @@ export function createAim(source: AimSource): Aimer {
       targets[TARGET.straightest] = rows[ROW.straightest]!;
       targets[TARGET.sharpness] = sharpness;
       const heading = at[HIPS.root + 3]! + rows[ROW.turn]!;
-      for (const side of SIDES) {
-        const f = footAt(side);
-        feet[side].aim(local, 0, targets, f);
+      for (let side = 0; side < 2; side++) {
+        const f = footAt(side as Side);
+        feet[side]!.aim(local, 0, targets, f);
         targets[f + FOOT_TARGET.knee] = (heading + targets[f + FOOT_TARGET.heading]!) / 2 + rows[ROW.kneesOut + side]!;
       }
       upperBody.aim(rows, targets);
-      hold(targets);
+      if (cart) hold(cart, targets);
+      else targets[armAt(0) + ARM_TARGET.weight] = targets[armAt(1) + ARM_TARGET.weight] = 0;
     },
   };
 }

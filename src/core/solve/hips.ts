@@ -1,7 +1,7 @@
 import type { Body } from '../body/body';
-import { addStyle, ROW, ROW_COUNT } from '../gait/style';
+import { mixStyles, ROW, ROW_COUNT } from '../gait/style';
 import { composePoint, createPlacement, repeatPlacement } from '../math/placement';
-import { multiplyAxisFrom, setAxisFrom } from '../math/quaternion';
+import { setYzx } from '../math/euler';
 import { clamp, wrapPhase } from '../math/scalar';
 import { readTrack } from '../schedule/along';
 import { readFlight, type FlightTrack } from '../schedule/flight';
@@ -37,7 +37,8 @@ export function createHips(body: Body, schedule: Schedule, flights: Heights): Hi
   const heights = new Float64Array(3);
   const moved = createPlacement();
   const angles = new Float64Array(3);
-  const axes = new Float64Array(4);
+  // Ahead and aside in the world, and the heading they were found for.
+  const axes = Float64Array.of(0, 0, 0, 0, NaN);
   return {
     rows,
     read(clock, c, turns, out) {
@@ -57,14 +58,15 @@ export function createHips(body: Body, schedule: Schedule, flights: Heights): Hi
       }
       weights[1] = 1 - weights[0]!;
       strides[0] = schedule.phaseStart + local[0]! / schedule.strideTime + turns;
-      rows.fill(0);
-      addStyle(styles[0], strides, 0, weights, 0, rows);
-      addStyle(styles[1], strides, 0, weights, 1, rows);
+      mixStyles(styles, strides, 0, weights, rows);
       const yaw = heights[0]!;
-      axes[0] = Math.sin(yaw + schedule.travelAngle);
-      axes[1] = Math.cos(yaw + schedule.travelAngle);
-      axes[2] = Math.cos(yaw + schedule.hipsAngle);
-      axes[3] = -Math.sin(yaw + schedule.hipsAngle);
+      if (yaw !== axes[4]) {
+        axes[0] = Math.sin(yaw + schedule.travelAngle);
+        axes[1] = Math.cos(yaw + schedule.travelAngle);
+        axes[2] = Math.cos(yaw + schedule.hipsAngle);
+        axes[3] = -Math.sin(yaw + schedule.hipsAngle);
+        axes[4] = yaw;
+      }
       const shift = rows[ROW.sway]!,
         ahead = rows[ROW.ahead]!,
         aside = rows[ROW.aside]!;
@@ -85,9 +87,7 @@ export function createHips(body: Body, schedule: Schedule, flights: Heights): Hi
       }
       angles[1] = rows[ROW.list]!;
       angles[2] = rows[ROW.tilt]!;
-      setAxisFrom(out, HIPS.turn, 1, angles, 0);
-      multiplyAxisFrom(out, HIPS.turn, out, HIPS.turn, 2, angles, 1);
-      multiplyAxisFrom(out, HIPS.turn, out, HIPS.turn, 0, angles, 2);
+      setYzx(out, HIPS.turn, angles, 0);
     },
   };
 }

@@ -1,7 +1,7 @@
 import { SHOULDER, type Side } from '../body/roles';
 import type { WorldPose } from '../body/skeleton';
 import { acosClamped } from '../math/scalar';
-import { multiplyConjugate, setAxis, setFromAxes, setIdentity, type Numbers } from '../math/quaternion';
+import { multiplyConjugate, setAxis, setFromAxesAt, setIdentity, type Numbers } from '../math/quaternion';
 
 /** Largest share of the arm's length a held hand may be away: the elbow keeps a little bend. */
 const MOST_STRETCH = 0.995;
@@ -57,7 +57,13 @@ export function holdHand(
   const zx = ux * sa - px * ca,
     zy = uy * sa - py * ca,
     zz = uz * sa - pz * ca;
-  setFromAxes(scratch, 0, xx, xy, xz, zy * xz - zz * xy, zz * xx - zx * xz, zx * xy - zy * xx);
+  scratch[4] = xx;
+  scratch[5] = xy;
+  scratch[6] = xz;
+  scratch[7] = zy * xz - zz * xy;
+  scratch[8] = zz * xx - zx * xz;
+  scratch[9] = zx * xy - zy * xx;
+  setFromAxesAt(scratch, 0, scratch, 4);
   multiplyConjugate(out, 0, world.rotations, joint * 4, scratch, 0);
   setAxis(out, 4, 1, -sign * elbow);
   setIdentity(out, 8);

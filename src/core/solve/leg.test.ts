@@ -2,15 +2,15 @@ import { describe, expect, it } from 'vitest';
 import { rotate } from '../math/quaternion';
 import { seeded } from '../tests/random';
 import { shippedBody } from '../tests/cast';
-import { LEG_OUTPUT, LEG_OUTPUT_SIZE, longestReach, shortestReach, solveLeg } from './leg';
+import { LEG_BUFFER, LEG_OUTPUT, longestReach, shortestReach, solveLeg } from './leg';
 
 const body = shippedBody('marlo');
 const leg = body.legs[0];
 const reach = { longest: longestReach(leg, 0.03), shortest: shortestReach(leg) };
 const solve = (hip: number[], ankle: number[], pole = 0) => {
-  const out = new Float64Array(LEG_OUTPUT_SIZE);
+  const out = new Float64Array(LEG_BUFFER);
   solveLeg(leg, Float64Array.of(...hip, ...ankle, pole, reach.longest, reach.shortest), out);
-  const result = { missed: out[LEG_OUTPUT.missed]!, knee: out[LEG_OUTPUT.knee]! };
+  const result = { missed: out[LEG_OUTPUT.missed]!, knee: 2 * Math.atan2(out[LEG_OUTPUT.knee]!, out[LEG_OUTPUT.knee + 3]!) };
   const thigh = [0, 0, 0];
   const shank = [0, 0, 0];
   rotate(thigh, 0, out, LEG_OUTPUT.thigh, 0, -leg.thigh, 0);

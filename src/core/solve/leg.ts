@@ -1,6 +1,6 @@
 import type { LegMeasures } from '../body/legs';
-import { acosClamped } from '../math/scalar';
-import { multiplyAxisFrom, setFromAxes } from '../math/quaternion';
+import { clamp } from '../math/scalar';
+import { multiply, setFromAxesAt } from '../math/quaternion';
 
 /** The knee closes at most to this interior angle (rad): about 150° of flexion. */
 const TIGHTEST_INTERIOR_RAD = Math.PI - 2.62;
@@ -15,12 +15,19 @@ export const shortestReach = (leg: LegMeasures): number => spanOf(leg, TIGHTEST_
 /** Numbers `solveLeg` reads: hip xyz, ankle xyz (m, world), heading of the knee (rad), longest and shortest reach (m). */
 export const LEG_INPUT = { hip: 0, ankle: 3, pole: 6, longest: 7, shortest: 8 } as const;
 export const LEG_INPUT_SIZE = 9;
-/** Numbers it writes: world orientations of thigh and shank, how far (m) the target lay outside reach (positive: too far, negative: too near), knee bend (rad). */
-export const LEG_OUTPUT = { thigh: 0, shank: 4, missed: 8, knee: 9 } as const;
-export const LEG_OUTPUT_SIZE = 10;
+/**
+ * Numbers it writes: world orientations of thigh and shank, the knee's own rotation, and how far (m) the target lay outside
+ * reach (positive: too far, negative: too near).
+ */
+export const LEG_OUTPUT = { thigh: 0, shank: 4, knee: 8, missed: 12 } as const;
+export const LEG_OUTPUT_SIZE = 13;
+/** Numbers kept beside them: the thigh's hinge and its upward axis, 3 each. */
+const SCRATCH = LEG_OUTPUT_SIZE;
+/** Length of the buffer `solveLeg` writes to. */
+export const LEG_BUFFER = LEG_OUTPUT_SIZE + 6;
 
 /**
- * Exact two-bone leg: reads LEG_INPUT, writes LEG_OUTPUT. Out of reach, the leg points at the target with its nearest
+ * Exact two-bone leg: reads LEG_INPUT, writes LEG_OUTPUT (to a buffer of LEG_BUFFER numbers). Out of reach, the leg points at the target with its nearest
  * allowed knee. Allocates nothing.
  */
 export function solveLeg(leg: LegMeasures, input: Float64Array, out: Float64Array): void {
@@ -45,8 +52,10 @@ export function solveLeg(leg: LegMeasures, input: Float64Array, out: Float64Arra
   const d = span - missed;
   const a = leg.thigh,
     b = leg.shank;
-  const knee = Math.PI - acosClamped((a * a + b * b - d * d) / (2 * a * b));
-  const atHip = acosClamped((a * a + d * d - b * b) / (2 * a * d));
+  // Cosines by the law of cosines; half angles by square roots, so that no angle has to be found.
+  const bend = -clamp((a * a + b * b - d * d) / (2 * a * b), -1, 1);
+  const c = clamp((a * a + d * d - b * b) / (2 * a * d), -1, 1),
+    s = Math.sqrt(1 - c * c);
   // Hinge axis: the knee heading's left, made perpendicular to the leg.
   let nx = Math.cos(pole),
     ny = 0,
@@ -70,10 +79,16 @@ export function solveLeg(leg: LegMeasures, input: Float64Array, out: Float64Arra
   const fx = uy * nz - uz * ny,
     fy = uz * nx - ux * nz,
     fz = ux * ny - uy * nx;
-  const c = Math.cos(atHip),
-    s = Math.sin(atHip);
-  setFromAxes(out, LEG_OUTPUT.thigh, nx, ny, nz, -(ux * c + fx * s), -(uy * c + fy * s), -(uz * c + fz * s));
+  out[SCRATCH] = nx;
+  out[SCRATCH + 1] = ny;
+  out[SCRATCH + 2] = nz;
+  out[SCRATCH + 3] = -(ux * c + fx * s);
+  out[SCRATCH + 4] = -(uy * c + fy * s);
+  out[SCRATCH + 5] = -(uz * c + fz * s);
+  setFromAxesAt(out, LEG_OUTPUT.thigh, out, SCRATCH);
   out[LEG_OUTPUT.missed] = missed;
-  out[LEG_OUTPUT.knee] = knee;
-  multiplyAxisFrom(out, LEG_OUTPUT.shank, out, LEG_OUTPUT.thigh, 0, out, LEG_OUTPUT.knee);
+  out[LEG_OUTPUT.knee] = Math.sqrt((1 - bend) / 2);
+  out[LEG_OUTPUT.knee + 1] = out[LEG_OUTPUT.knee + 2] = 0;
+  out[LEG_OUTPUT.knee + 3] = Math.sqrt((1 + bend) / 2);
+  multiply(out, LEG_OUTPUT.shank, out, LEG_OUTPUT.thigh, out, LEG_OUTPUT.knee);
 }

@@ -1,7 +1,7 @@
 import type { Body } from '../body/body';
-import { SIDES } from '../body/roles';
-import { rotate } from '../math/quaternion';
-import { ankleOf } from './ankle';
+import { SIDES, type Side } from '../body/roles';
+import { rotateFrom } from '../math/quaternion';
+import { ANKLE_SOLE, ankleOf, createAnkleScratch } from './ankle';
 import { longestReach } from './leg';
 import { footAt, TARGET, type Targets } from './targets';
 
@@ -14,6 +14,8 @@ export interface LegsRoom {
   readonly joints: Float64Array;
   /** Ankles, left then right, 3 each, m, world. */
   readonly ankles: Float64Array;
+  /** Orientation of each sole's frame, 4 each. */
+  readonly soles: Float64Array;
   /** Longest reach of each leg, m. */
   readonly longest: Float64Array;
   /** Highest place of the hips with which each foot is reached, m. */
@@ -26,11 +28,14 @@ export function createLegsRoom(body: Body): LegsRoom {
     ankles = new Float64Array(6),
     longest = new Float64Array(2),
     ceilings = new Float64Array(2),
-    scratch = new Float64Array(8);
+    soles = new Float64Array(8);
+  const scratch = SIDES.map(createAnkleScratch);
+  const hips = body.legs.map(({ hip }) => Float64Array.from(hip));
   let straightest = NaN;
   return {
     joints,
     ankles,
+    soles,
     longest,
     ceilings,
     read(targets) {
@@ -38,11 +43,11 @@ export function createLegsRoom(body: Body): LegsRoom {
         straightest = targets[TARGET.straightest]!;
         for (const side of SIDES) longest[side] = longestReach(body.legs[side], straightest);
       }
-      for (const side of SIDES) {
-        const { hip, sole } = body.legs[side];
+      for (let side = 0; side < 2; side++) {
         const o = side * 3;
-        rotate(joints, o, targets, TARGET.hipsTurn, hip[0], hip[1], hip[2]);
-        ankleOf(sole, targets, footAt(side), ankles, o, scratch);
+        rotateFrom(joints, o, targets, TARGET.hipsTurn, hips[side]!, 0);
+        ankleOf(body.legs[side]!.sole, targets, footAt(side as Side), ankles, o, scratch[side]!);
+        for (let k = 0; k < 4; k++) soles[side * 4 + k] = scratch[side]![ANKLE_SOLE + k]!;
         const dx = targets[TARGET.hips]! + joints[o]! - ankles[o]!;
         const dz = targets[TARGET.hips + 2]! + joints[o + 2]! - ankles[o + 2]!;
         const square = longest[side]! * longest[side]!;

@@ -14,9 +14,9 @@ const ALIKE = 1e-3;
 /**
  * How far (m) each contact of a run is taken down so that its legs keep `room` (m) through the flights around it. One depth
  * for all of a stride that repeats; in a walk each contact has its own, found from what lies around it alone. `trial` gives
- * the room over time for heights as tried; `share` tempers the answer for gaits that hardly fly.
+ * the room over time for heights as tried; `share` tempers the answer for gaits that hardly fly, `most` (m) bounds a walk's.
  */
-export function searchLowering(schedule: Schedule, room: number, share: number, trial: (flight: FlightTrack) => (t: number) => number): number[] {
+export function searchLowering(schedule: Schedule, room: number, share: number, most: number, trial: (flight: FlightTrack) => (t: number) => number): number[] {
   const { support, flight, duration, repeat } = schedule;
   const search = (from: number, to: number, moments: number): number => {
     let depth = 0;
@@ -31,12 +31,13 @@ export function searchLowering(schedule: Schedule, room: number, share: number, 
   };
   if (repeat) return support.map(((depth) => () => depth)(search(0, duration, STRIDE_MOMENTS)));
   const known = new Map<string, number>();
+  // A stride asks for what it asks; a walk's contact squats no deeper than it can stand up from.
   return support.map((_, i) => {
     const from = i > 0 ? (support[i - 1]!.to + support[i]!.from) / 2 : 0,
       to = i + 1 < support.length ? (support[i]!.to + support[i + 1]!.from) / 2 : duration;
     const key = surroundings(schedule, from, to);
     let depth = known.get(key);
-    if (depth === undefined) known.set(key, (depth = search(from, to, CONTACT_MOMENTS)));
+    if (depth === undefined) known.set(key, (depth = Math.min(most, search(from, to, CONTACT_MOMENTS))));
     return depth;
   });
 }

@@ -1,7 +1,7 @@
 import type { Body } from '../body/body';
 import { JOINT, SHOULDER, SIDES, UPPER_LEG, type Side } from '../body/roles';
 import { createWorldPose, forwardKinematics } from '../body/skeleton';
-import { multiplyConjugate, rotate, type Numbers } from '../math/quaternion';
+import { multiplyConjugate, rotate, setIdentity, type Numbers } from '../math/quaternion';
 import { rollFoot } from './rocker';
 import { soleAxes } from './sole-frame';
 import { splitRotation } from './split';
@@ -38,6 +38,7 @@ export function createPoseReader(body: Body): PoseReader {
     multiplyConjugate(q, 0, targets, TARGET.hipsTurn, targets, TARGET.chest);
     splitRotation(q, 4, q, 0, 3);
     multiplyConjugate(targets, TARGET.spineShare, q, 4, pose, quats + JOINT.spine * 4);
+    setIdentity(targets, TARGET.chestBefore);
     multiplyConjugate(targets, TARGET.chestShare, q, 4, pose, quats + JOINT.chest * 4);
     multiplyConjugate(q, 0, targets, TARGET.chest, targets, TARGET.head);
     splitRotation(q, 4, q, 0, 2);

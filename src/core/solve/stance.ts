@@ -45,7 +45,7 @@ export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: 
   const values = new Float64Array(KNOTS);
   const tangents = new Float64Array(KNOTS);
   const axes = new Float64Array(6);
-  soleAxes([hold.heading, hold.slopeX, hold.slopeZ], 0, axes, 0);
+  soleAxes(Float64Array.of(hold.heading, hold.slopeX, hold.slopeZ), 0, axes, 0);
   const [fx, fy, fz, ux, uy, uz] = axes as unknown as [number, number, number, number, number, number];
   const lx = uy * fz - uz * fy,
     ly = uz * fx - ux * fz,

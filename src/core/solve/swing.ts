@@ -138,16 +138,24 @@ export function evaluateSwing(swing: Swing, clock: Float64Array, c: number, out:
   // Early or late swing: a time warp with slope 1 at both ends keeps the joining velocities.
   const moved = u + 0.25 * swing.bias * v;
   const pitched = u + 0.25 * swing.pitchBias * v;
-  for (let k = 0, i = 0; k < FOOT_SIZE; k++, i += COEFFICIENTS) {
-    const w = k === FOOT.x || k === FOOT.z ? moved : k === FOOT.pitch || k === FOOT.bend ? pitched : u;
-    out[o + k] = curves[i]! + curves[i + 1]! * w + w * w * w * (curves[i + 2]! + w * (curves[i + 3]! + w * curves[i + 4]!));
+  const u3 = u * u * u,
+    moved3 = moved * moved * moved,
+    pitched3 = pitched * pitched * pitched;
+  for (let k = 0, i = 0; k < FOOT.roll; k++, i += COEFFICIENTS) {
+    const early = k === FOOT.x || k === FOOT.z,
+      pitching = k === FOOT.pitch || k === FOOT.bend;
+    const w = early ? moved : pitching ? pitched : u;
+    out[o + k] = curves[i]! + curves[i + 1]! * w + (early ? moved3 : pitching ? pitched3 : u3) * (curves[i + 2]! + w * (curves[i + 3]! + w * curves[i + 4]!));
   }
   let high = swing.raised * v;
   if (swing.lift > 0) {
     // 0 and flat at both ends, 1 at the peak.
     const { rising: a, falling: b } = swing;
     const peak = a / (a + b);
-    high += swing.lift * Math.pow(u / peak, a) * Math.pow((1 - u) / (1 - peak), b);
+    const up = u / peak,
+      down = (1 - u) / (1 - peak);
+    // One of the two exponents always is 2.
+    high += swing.lift * (a === 2 ? up * up : Math.pow(up, a)) * (b === 2 ? down * down : Math.pow(down, b));
   }
   if (swing.wait > 0) {
     // The waiting foot rises gently through the swing and peaks `drop` before its end.

@@ -13,20 +13,24 @@ export const TARGET = {
   /** Wished place of the hips, 3, and their orientation, 4. */
   hips: 4,
   hipsTurn: 7,
-  /** Orientation of the chest, 4, and how spine and chest joints leave the even split of the way to it, 4 each. */
+  /**
+   * Orientation of the chest, 4, and how spine and chest joints leave the even thirds of the way to it, 4 each: spine = third
+   * after spineShare, chest = chestBefore after third after chestShare (the last named is applied first).
+   */
   chest: 11,
   spineShare: 15,
-  chestShare: 19,
-  /** Orientation of the head, 4, and how the neck leaves the even split of the way to it, 4. */
-  head: 23,
-  neckShare: 27,
+  chestBefore: 19,
+  chestShare: 23,
+  /** Orientation of the head, 4, and how the neck leaves the even half of the way to it, 4. */
+  head: 27,
+  neckShare: 31,
   /** Straightest knee, and sharpness (1/m) with which hips give way to legs. */
-  straightest: 31,
-  sharpness: 32,
+  straightest: 35,
+  sharpness: 36,
   /** Left foot; the right one follows. */
-  feet: 33,
+  feet: 37,
   /** Left arm; the right one follows. */
-  arms: 55,
+  arms: 59,
 } as const;
 
 /** Per foot: point of the ground under the ankle of the flat foot, 3; frame, pitch, bend, roll; heading of the knee; whether it stands. */
@@ -43,7 +47,7 @@ export const armAt = (side: Side): number => TARGET.arms + side * ARM_TARGET_SIZ
 
 /** Quaternions that stand in the world, and those that stand in the figure. */
 const WORLD_TURNS = [TARGET.hipsTurn, TARGET.chest, TARGET.head];
-const LOCAL_TURNS = [TARGET.spineShare, TARGET.chestShare, TARGET.neckShare, ...([0, 1] as const).flatMap((s) => [0, 4, 8, 12].map((k) => armAt(s) + k))];
+const LOCAL_TURNS = [TARGET.spineShare, TARGET.chestBefore, TARGET.chestShare, TARGET.neckShare, ...([0, 1] as const).flatMap((s) => [0, 4, 8, 12].map((k) => armAt(s) + k))];
 /** Headings, which have wound up as they may: they go over the shorter way round. */
 const HEADINGS = [TARGET.root + 3, ...([0, 1] as const).flatMap((s) => [footAt(s) + FOOT_TARGET.heading, footAt(s) + FOOT_TARGET.knee, armAt(s) + ARM_TARGET.facing])];
 const IS_TURN = new Uint8Array(TARGETS_SIZE);

@@ -1,6 +1,6 @@
-import { SIDES } from '../body/roles';
 import { ARM_ROWS, ROW, type Style } from '../gait/style';
-import { multiply, multiplyAxisFrom, multiplyConjugate, setAxisFrom, setIdentity, slerp } from '../math/quaternion';
+import { setXzx, setYxz, setYz } from '../math/euler';
+import { multiply, multiplyConjugate, setAxisFrom, setIdentity, slerp, type Numbers } from '../math/quaternion';
 import { clamp } from '../math/scalar';
 import { splitRotation } from './split';
 import { ARM_TARGET, armAt, TARGET, type Targets } from './targets';
@@ -10,6 +10,15 @@ const STRAIGHTEST_ELBOW_RAD = 0.03;
 const FURTHEST_ELBOW_RAD = 2.5;
 /** A hand at rest hangs a little inward, rad. */
 const HAND_IN_RAD = 0.06;
+const HAND_IN_SIN = Math.sin(HAND_IN_RAD / 2),
+  HAND_IN_COS = Math.cos(HAND_IN_RAD / 2);
+
+/** Rotation about X by its half angle's sine and cosine. */
+function about(out: Numbers, o: number, s: number, c: number): void {
+  out[o] = s;
+  out[o + 1] = out[o + 2] = 0;
+  out[o + 3] = c;
+}
 
 /** Aims chest, head and arms from a style's rows. */
 export interface UpperBody {
@@ -24,60 +33,55 @@ export function createUpperBody({ spineFollows, headFollows }: Style): UpperBody
   const armsOut = new Float64Array(2);
   const angles = new Float64Array(3);
   const q = new Float64Array(16);
+  // The last heading and its rotation.
+  const turned = Float64Array.of(NaN, 0, 0, 0, 1);
 
   /** World orientation of the chest from three rows, into out[o..]. */
   function setChest(rows: Float64Array, row: number, yaw: number, out: Float64Array, o: number): void {
     angles[0] = yaw + rows[row]!;
-    setAxisFrom(out, o, 1, angles, 0);
-    multiplyAxisFrom(out, o, out, o, 0, rows, row + 1);
-    multiplyAxisFrom(out, o, out, o, 2, rows, row + 2);
+    angles[1] = rows[row + 1]!;
+    angles[2] = rows[row + 2]!;
+    setYxz(out, o, angles, 0);
   }
 
   function spine(rows: Float64Array, targets: Targets): void {
     const yaw = targets[TARGET.root + 3]!;
     setChest(rows, ROW.chestTurn, yaw, targets, TARGET.chest);
-    setIdentity(targets, TARGET.spineShare);
-    setIdentity(targets, TARGET.chestShare);
     const curve = rows[ROW.spineCurve]!;
-    if (!spineFollows && curve === 0) return;
-    // What spine and chest joints do, against an even third each; the joint above closes the way to the chest.
+    // The back goes out between two joints that turn one way and one that turns back twice: the chest stays where it is.
+    const cs = Math.sin(curve / 2),
+      cc = Math.cos(curve / 2);
+    about(targets, TARGET.spineShare, -cs, cc);
+    about(targets, TARGET.chestBefore, cs, cc);
+    about(targets, TARGET.chestShare, cs, cc);
+    if (!spineFollows) return;
+    // The lowest joint leads with its share of the unfollowed trunk; the two above bring the chest to its late place.
     multiplyConjugate(q, 0, targets, TARGET.hipsTurn, targets, TARGET.chest);
     splitRotation(q, 4, q, 0, 3);
-    q.copyWithin(8, 4, 8);
-    q.copyWithin(12, 4, 8);
-    if (spineFollows) {
-      // The lowest joint leads with its share of the unfollowed trunk; the two above bring the chest to its late place.
-      setChest(rows, ROW.leadTurn, yaw, q, 8);
-      multiplyConjugate(q, 12, targets, TARGET.hipsTurn, q, 8);
-      splitRotation(q, 8, q, 12, 3);
-      multiplyConjugate(q, 12, q, 8, q, 0);
-      splitRotation(q, 12, q, 12, 2);
-    }
-    if (curve !== 0) {
-      // The back goes out between two joints that turn one way and one that turns back twice: the chest stays where it is.
-      angles[0] = -curve;
-      angles[1] = curve;
-      multiplyAxisFrom(q, 8, q, 8, 0, angles, 0);
-      setAxisFrom(q, 0, 0, angles, 1);
-      multiply(q, 12, q, 0, q, 12);
-      multiplyAxisFrom(q, 12, q, 12, 0, angles, 1);
-    }
-    multiplyConjugate(targets, TARGET.spineShare, q, 4, q, 8);
-    multiplyConjugate(targets, TARGET.chestShare, q, 4, q, 12);
+    setChest(rows, ROW.leadTurn, yaw, q, 8);
+    multiplyConjugate(q, 12, targets, TARGET.hipsTurn, q, 8);
+    splitRotation(q, 8, q, 12, 3);
+    multiplyConjugate(q, 12, q, 8, q, 0);
+    splitRotation(q, 12, q, 12, 2);
+    // Against the even third: spine = lead · curve, chest = curve · half · curve.
+    multiplyConjugate(q, 0, q, 4, q, 8);
+    multiply(targets, TARGET.spineShare, q, 0, targets, TARGET.spineShare);
+    multiplyConjugate(q, 0, q, 4, q, 12);
+    multiply(targets, TARGET.chestShare, q, 0, targets, TARGET.chestShare);
   }
 
   function head(rows: Float64Array, targets: Targets): void {
     const yaw = targets[TARGET.root + 3]!;
     // The gaze against the facing; what the head does not hold still it does with the chest, late where it follows.
-    setAxisFrom(q, 0, 1, rows, ROW.headTurn);
-    multiplyAxisFrom(q, 0, q, 0, 0, rows, ROW.headNod);
-    multiplyAxisFrom(q, 0, q, 0, 2, rows, ROW.headList);
+    setYxz(q, 0, rows, ROW.headTurn);
     if (headFollows) setChest(rows, ROW.carryTurn, yaw, q, 4);
     else for (let k = 0; k < 4; k++) q[4 + k] = targets[TARGET.chest + k]!;
     multiply(q, 4, q, 4, q, 0);
-    angles[0] = yaw;
-    setAxisFrom(q, 8, 1, angles, 0);
-    multiply(q, 8, q, 8, q, 0);
+    if (yaw !== turned[0]) {
+      turned[0] = yaw;
+      setAxisFrom(turned, 1, 1, turned, 0);
+    }
+    multiply(q, 8, turned, 1, q, 0);
     slerp(targets, TARGET.head, q, 4, q, 8, rows[ROW.steadiness]!);
     setIdentity(targets, TARGET.neckShare);
   }
@@ -90,19 +94,21 @@ export function createUpperBody({ spineFollows, headFollows }: Style): UpperBody
       out = rows[ROW.armOut + r]! + armsOut[side]!;
     angles[0] = sign * rows[ROW.shoulder + r]!;
     angles[1] = sign * up;
-    setAxisFrom(targets, a, 1, angles, 0);
-    multiplyAxisFrom(targets, a, targets, a, 2, angles, 1);
+    setYz(targets, a, angles, 0);
     angles[0] = -rows[ROW.armSwing + r]!;
     angles[1] = -sign * (Math.PI / 2 - out + up);
-    setAxisFrom(targets, a + 4, 0, angles, 0);
-    multiplyAxisFrom(targets, a + 4, targets, a + 4, 2, angles, 1);
-    multiplyAxisFrom(targets, a + 4, targets, a + 4, 0, rows, ROW.inward + r);
+    angles[2] = rows[ROW.inward + r]!;
+    setXzx(targets, a + 4, angles, 0);
     angles[0] = -sign * clamp(rows[ROW.elbow + r]!, STRAIGHTEST_ELBOW_RAD, FURTHEST_ELBOW_RAD);
-    angles[1] = -sign * HAND_IN_RAD;
     setAxisFrom(targets, a + 8, 1, angles, 0);
-    setAxisFrom(targets, a + 12, 2, angles, 1);
-    angles[2] = -sign * rows[ROW.hand + r]!;
-    if (angles[2] !== 0) multiplyAxisFrom(targets, a + 12, targets, a + 12, 1, angles, 2);
+    // Z by the hand's hang, then Y by its bend.
+    const half = (-sign * rows[ROW.hand + r]!) / 2;
+    const hs = half === 0 ? 0 : Math.sin(half),
+      hc = half === 0 ? 1 : Math.cos(half);
+    targets[a + 12] = sign * HAND_IN_SIN * hs;
+    targets[a + 13] = HAND_IN_COS * hs;
+    targets[a + 14] = -sign * HAND_IN_SIN * hc;
+    targets[a + 15] = HAND_IN_COS * hc;
   }
 
   return {
@@ -110,7 +116,8 @@ export function createUpperBody({ spineFollows, headFollows }: Style): UpperBody
     aim(rows, targets) {
       spine(rows, targets);
       head(rows, targets);
-      for (const side of SIDES) arm(side, rows, targets);
+      arm(0, rows, targets);
+      arm(1, rows, targets);
     },
   };
 }

@@ -1,6 +1,6 @@
 import type { Side } from '../body/roles';
 import type { Motion } from '../motion/motion';
-import { ankleOf } from '../solve/ankle';
+import { ankleOf, createAnkleScratch } from '../solve/ankle';
 import { FOOT } from '../solve/foot-state';
 import { createTargets, FOOT_TARGET, footAt } from '../solve/targets';
 
@@ -9,7 +9,7 @@ export function evaluateFoot(motion: Motion, side: Side, t: number, out: Float64
   const targets = createTargets();
   motion.targets(t, targets);
   const f = footAt(side);
-  ankleOf(motion.body.legs[side].sole, targets, f, out, 0, new Float64Array(8));
+  ankleOf(motion.body.legs[side].sole, targets, f, out, 0, createAnkleScratch());
   for (const key of ['pitch', 'bend', 'heading', 'slopeX', 'slopeZ', 'roll'] as const) out[FOOT[key]] = targets[f + FOOT_TARGET[key]]!;
   return targets[f + FOOT_TARGET.planted] === 1;
 }

@@ -9,6 +9,8 @@ const SPEED_ON = 0.15;
 const SPEED_OFF = 0.25;
 /** A planted point that stays within this (m) counts as exactly planted; made motions do, captured ones do not. */
 const EXACT_M = 5e-5;
+/** Part of a contact's seen length for which its pivots must stand exactly for its ends to be sharpened by them. */
+const EXACT_SHARE = 0.5;
 
 export interface DetectedMotion {
   readonly contacts: readonly ClipContact[];
@@ -105,14 +107,18 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
     }
     return false;
   };
+  // A quick foot may leave its heel and be on its ball between two frames: no point stands in both, yet each stands.
+  const onGround = (f: number) => trace.lowest[wrap(f) + TRACE_MARGIN]! - ground < EXACT_M;
+  const handsOver = (a: number): boolean =>
+    onGround(a) && onGround(a + 1) && trace.pivot[wrap(a) + TRACE_MARGIN] !== trace.pivot[wrap(a + 1) + TRACE_MARGIN] && exists(a + 2) && still(a + 1);
   let best: [number, number] | null = null;
   for (let a = from - 2; a <= to + 1; a++) {
     let b = a;
-    while (b <= to + 1 && exists(b) && exists(b + 1) && still(b)) b++;
+    while (b <= to + 1 && exists(b) && exists(b + 1) && (still(b) || handsOver(b))) b++;
     if (b > a && (!best || b - a > best[1] - best[0])) best = [a, b];
     a = b;
   }
-  if (!best || best[1] - best[0] < 0.6 * (to - from)) return { foot: trace.foot.name, from, to };
+  if (!best || best[1] - best[0] < EXACT_SHARE * (to - from)) return { foot: trace.foot.name, from, to };
   const outside = (edge: number, step: 1 | -1): number => {
     if (!exists(edge + SAMPLES * step)) return 0;
     const pivot = trace.pivot[wrap(edge) + TRACE_MARGIN]! * 3;
