@@ -3,8 +3,8 @@ import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
 import { createBody } from '../src/core/body/body';
 import { createWorldPose, forwardKinematics, poseSize } from '../src/core/body/skeleton';
 import { SHIPPED_BODIES } from '../src/core/body/spec';
+import { ownFeet } from '../src/core/body/foot-model';
 import { createInterpolator } from '../src/core/clip/interpolate';
-import { cycleClip } from '../src/core/clip/sample';
 import { defaultSet } from '../src/core/directions/spec';
 import { setMembers } from '../src/core/directions/set';
 import { decodeBvh } from '../src/core/formats/bvh/decode';
@@ -12,12 +12,16 @@ import { encodeBvh } from '../src/core/formats/bvh/encode';
 import { toBvh } from '../src/core/formats/bvh/from-clip';
 import { fromBvh } from '../src/core/formats/bvh/to-clip';
 import { encodeGlb } from '../src/core/formats/gltf/bytes';
-import { PRESETS } from '../src/core/gait/presets';
-import { cycleMotion, makeClip } from '../src/core/handover/motions';
+import { findPreset, PRESETS } from '../src/core/gait/presets';
+import { fitToFrames } from '../src/core/gait/timing';
+import { makeClip } from '../src/core/handover/make-clip';
+import { reportingClip } from '../src/core/measure/report';
+import { mannequinSkin } from '../src/core/measure/skin';
+import { clipSampling, sampleClip } from '../src/core/motion/sample';
+import { cycle, walk } from '../src/core/motion/solved';
+import { build, partOf } from '../src/core/project/motion-spec';
+import { LEG_BUFFER, longestReach, shortestReach, solveLeg } from '../src/core/solve/leg';
 import { seeded } from '../src/core/tests/random';
-import { cycleSchedule } from '../src/core/schedule/cycle';
-import { legReach, solveLeg } from '../src/core/solve/leg';
-import { createSolver } from '../src/core/solve/solver';
 import { bytesPerTurn } from './allocation';
 import { ccdLegs, mixerPoses } from './library';
 import { firstLoadBytes } from './script-size';
@@ -31,23 +35,24 @@ const perSecond = (n: number) => `${Math.round(n).toLocaleString('en-GB')} /s`;
 const ms = (s: number) => `${(s * 1000).toFixed(2)} ms`;
 const size = poseSize(body.skeleton);
 
-const solver = createSolver(body, gait, cycleSchedule(gait, body));
+const motion = cycle(gait, body);
 const pose = new Float64Array(size);
 const POSES = 20_000;
 const solved = medianSeconds(() => {
-  for (let i = 0; i < POSES; i++) solver.solve((i / 617) % gait.timing.strideTime, pose, 0);
+  for (let i = 0; i < POSES; i++) motion.pose((i / 617) % gait.timing.strideTime, pose, 0);
 });
 const world = createWorldPose(body.skeleton);
 const solvedAndPlaced = medianSeconds(() => {
   for (let i = 0; i < POSES; i++) {
-    solver.solve((i / 617) % gait.timing.strideTime, pose, 0);
+    motion.pose((i / 617) % gait.timing.strideTime, pose, 0);
     forwardKinematics(body.skeleton, pose, 0, world);
   }
 });
 const boxed = await bytesPerTurn((turns) => {
-  for (let i = 0; i < turns; i++) solver.solve((i / 617) % gait.timing.strideTime, pose, 0);
+  for (let i = 0; i < turns; i++) motion.pose((i / 617) % gait.timing.strideTime, pose, 0);
 }, 60_000);
-const { document } = makeClip(cycleMotion(gait), body, 60, { inPlace: false });
+const order = build({ kind: 'cycle', gait: 'gait' }, partOf(body.spec, gait), { rate: 60 });
+const { document } = makeClip(order, 60, { inPlace: false });
 const glb = await encodeGlb([document]);
 const mixer = medianSeconds(await mixerPoses(glb, 2000));
 rows.push([
@@ -56,7 +61,7 @@ rows.push([
   `mixer only plays: ${perSecond(2000 / mixer)}`,
 ]);
 
-rows.push(['heap per solved pose', `${boxed.toFixed(0)} bytes: doubles V8 boxes between functions, no array, no object`, '']);
+rows.push(['heap per solved pose', `${boxed.toFixed(0)} bytes: what V8 boxes, no array, no object`, '']);
 
 const read = createInterpolator(document.clip);
 const sampled = medianSeconds(() => {
@@ -68,15 +73,15 @@ const sampled = medianSeconds(() => {
 rows.push(['sample a clip, forward kinematics', perSecond(POSES / sampled), `three.js mixer + matrices: ${perSecond(2000 / mixer)}`]);
 
 const rand = seeded(3);
-const reach = legReach(body.thigh, body.shank, 0.06);
+const ownLeg = body.legs[0];
+const reach = { longest: longestReach(ownLeg, 0.06), shortest: shortestReach(ownLeg) };
 const targets = Array.from({ length: 200 }, () => {
   const a = (rand() - 0.5) * 1.2;
   const r = reach.longest * (0.75 + 0.2 * rand());
   return [0, -r * Math.cos(a), r * Math.sin(a)] as const;
 });
-const points = new Float64Array(6);
-const legOut = new Float64Array(8);
-const leg = { missed: 0, knee: 0 };
+const points = Float64Array.of(0, 0, 0, 0, 0, 0, 0, reach.longest, reach.shortest);
+const legOut = new Float64Array(LEG_BUFFER);
 const legs = medianSeconds(() => {
   for (let n = 0; n < 500; n++)
     for (const t of targets)
@@ -84,22 +89,62 @@ const legs = medianSeconds(() => {
         points[3] = t[0];
         points[4] = t[1];
         points[5] = t[2];
-        solveLeg(body, reach, points, 0, legOut, leg);
+        solveLeg(ownLeg, points, legOut);
       }
 });
 const worst = { error: 0 };
-const ccd = medianSeconds(ccdLegs(body.thigh, body.shank, targets, worst), 5, 1);
+const ccd = medianSeconds(ccdLegs(ownLeg.thigh, ownLeg.shank, targets, worst), 5, 1);
 rows.push([
   'two legs of one pose',
   `${perSecond((500 * targets.length) / legs)}, exact`,
   `three.js CCD, 40 iterations: ${perSecond(targets.length / ccd)}, ${(worst.error * 1000).toFixed(1)} mm left over at worst`,
 ]);
 
-rows.push(['a 60 fps cycle, prepared and sampled', ms(medianSeconds(() => void cycleClip(gait, body, 60), 25, 10)), '']);
-rows.push(['preparing a solver (what an edit costs)', ms(medianSeconds(() => void createSolver(body, gait, cycleSchedule(gait, body)), 40, 15)), '']);
-rows.push(['the set of eight at 60 fps', ms(medianSeconds(() => setMembers(defaultSet(), gait).forEach((m) => cycleClip(m.gait, body, 60)), 15, 5)), '']);
+const cycleAt60 = (g: typeof gait) => sampleClip(cycle(fitToFrames(g, 60), body), 60);
+rows.push(['a 60 fps cycle, prepared and sampled', ms(medianSeconds(() => void cycleAt60(gait), 25, 10)), '']);
+rows.push(['a cycle, from edit to first pose', ms(medianSeconds(() => cycle({ ...gait }, body).pose(0, pose, 0), 40, 15)), '']);
+rows.push(['the set of eight at 60 fps', ms(medianSeconds(() => setMembers(defaultSet(), gait).forEach((m) => void cycleAt60(m.gait)), 15, 5)), '']);
 
-const long = makeClip(cycleMotion(gait), body, 60, { inPlace: false, cycles: 64 }).document;
+const STEPS = 200;
+for (const key of ['walk', 'run']) {
+  const plain = findPreset(key)!.make();
+  const planned = () => walk('bench', { ...plain }, body, STEPS, 0);
+  rows.push([`${STEPS} steps of a ${key}, from edit to first pose`, ms(medianSeconds(() => planned().pose(0, pose, 0), 40, 20)), '']);
+  const whole = medianSeconds(
+    () => {
+      const w = planned();
+      // Four looks a step ask for every stance and swing.
+      for (let i = 0; i <= 4 * STEPS; i++) w.pose((w.duration * i) / (4 * STEPS), pose, 0);
+    },
+    9,
+    5,
+  );
+  rows.push([`${STEPS} steps of a ${key}, wholly prepared (with ${4 * STEPS} poses)`, ms(whole), '']);
+  let slice = 0;
+  const measured = medianSeconds(
+    () => {
+      const w = planned();
+      slice = 0;
+      let last = performance.now();
+      const tick = () => {
+        const now = performance.now();
+        slice = Math.max(slice, now - last);
+        last = now;
+      };
+      const sampling = clipSampling(w, 60);
+      while (!sampling.step()) tick();
+      const work = reportingClip(sampling.clip, ownFeet(body), body.legLength, { skin: mannequinSkin(body) });
+      while (!work.next().done) tick();
+      w.survey();
+      tick();
+    },
+    5,
+    3,
+  );
+  rows.push([`${STEPS} steps of a ${key}, sampled at 60 fps and measured`, ms(measured), `longest stretch between two looks at a cancel: ${slice.toFixed(1)} ms`]);
+}
+
+const long = makeClip(order, 60, { inPlace: false, cycles: 64 }).document;
 const text = encodeBvh(toBvh(long));
 const megabytes = text.length / 1e6;
 const ours = medianSeconds(() => void fromBvh(decodeBvh(text), 1, 'bench'), 7, 2);

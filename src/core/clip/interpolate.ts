@@ -11,17 +11,29 @@ export function createInterpolator(clip: Clip, only?: Int32Array): (frame: numbe
   const moving = clip.skeleton.moving.length * 3;
   const pair = new Float64Array(2 * size);
   const readFrame = createFrameReader(clip);
+  const joints = only ?? Int32Array.from(clip.skeleton.names, (_, j) => j);
+  const known = [NaN, NaN];
+  // Neighbouring looks lie between the same two frames.
+  const bring = (f: number) => {
+    if (known[0] === f && known[1] === f + 1) return;
+    if (known[1] === f) pair.copyWithin(0, size);
+    else readFrame(f, pair, 0);
+    readFrame(f + 1, pair, size);
+    known[0] = f;
+    known[1] = f + 1;
+  };
   return (frame, out, at) => {
     const f = Math.floor(frame);
     const u = frame - f;
-    readFrame(f, pair, 0);
+    bring(f);
     if (u === 0) {
       for (let k = 0; k < size; k++) out[at + k] = pair[k]!;
       return;
     }
-    readFrame(f + 1, pair, size);
     for (let k = 0; k < moving; k++) out[at + k] = pair[k]! + (pair[size + k]! - pair[k]!) * u;
-    if (only) for (let i = 0; i < only.length; i++) slerp(out, at + moving + only[i]! * 4, pair, moving + only[i]! * 4, pair, size + moving + only[i]! * 4, u);
-    else for (let q = moving; q < size; q += 4) slerp(out, at + q, pair, q, pair, size + q, u);
+    for (let i = 0; i < joints.length; i++) {
+      const q = moving + joints[i]! * 4;
+      slerp(out, at + q, pair, q, pair, size + q, u);
+    }
   };
 }

@@ -34,7 +34,26 @@ function corners({ heelBack, ballAhead, tipAhead, breadth }: Sole): readonly (re
 export function solePlane(ground: Ground, sole: Sole, x: number, z: number, heading: number): SolePlane {
   const s = Math.sin(heading),
     c = Math.cos(heading);
-  const points = corners(sole).map(([ahead, left]) => {
+  const own = ownPlane(ground, x, z);
+  const places = corners(sole);
+  const onIt = places.every(([ahead, left]) => {
+    const dx = s * ahead + c * left,
+      dz = c * ahead - s * left;
+    return Math.abs(ground.height(x + dx, z + dz) - (own.y + own.slopeX * dx + own.slopeZ * dz)) <= FLAT_M;
+  });
+  return onIt ? own : highestSupports(ground, places, x, z, s, c);
+}
+
+/** The ground's own plane at a place. */
+function ownPlane(ground: Ground, x: number, z: number): SolePlane {
+  const n = [0, 1, 0];
+  ground.normal(x, z, n, 0);
+  return { y: ground.height(x, z), slopeX: -n[0]! / n[1]! + 0, slopeZ: -n[2]! / n[1]! + 0, gap: 0 };
+}
+
+/** The facet of the supports' upper hull under the middle of the sole. */
+function highestSupports(ground: Ground, places: readonly (readonly [number, number])[], x: number, z: number, s: number, c: number): SolePlane {
+  const points = places.map(([ahead, left]) => {
     const px = x + s * ahead + c * left,
       pz = z + c * ahead - s * left;
     return { px, pz, y: ground.height(px, pz) };

@@ -23,28 +23,38 @@ export interface BodyMeasures {
 
 /** Measures a traced clip; level ground at height `ground` (m). Accelerations are central second differences of frames. */
 export function measureBody(trace: ClipTrace, contacts: readonly ClipContact[], ground = 0): BodyMeasures {
+  const work = measuringBody(trace, contacts, ground);
+  for (;;) {
+    const { done, value } = work.next();
+    if (done) return value;
+  }
+}
+
+/** The same bit by bit. */
+export function* measuringBody(trace: ClipTrace, contacts: readonly ClipContact[], ground: number): Generator<undefined, BodyMeasures> {
   const { clip, soles } = trace;
   const stands = soles.map(({ foot }) => contacts.filter((c) => c.foot === foot.name));
   let sink = 0,
     float = 0,
     stretch = 0,
     snap = 0;
-  soles.forEach(({ foot, lowest }, i) => {
+  for (const [i, { foot, lowest }] of soles.entries()) {
     for (let f = -1; f <= clip.frames; f++) {
       const height = lowest[f + TRACE_MARGIN]! - ground;
       sink = Math.max(sink, -height);
       if (height > float && stands[i]!.some((c) => f >= c.from && f <= c.to)) float = height;
       stretch = Math.max(stretch, legStretch(trace, f, foot));
     }
-    snap = Math.max(
-      snap,
-      secondDifferences(trace, (f) => kneeBend(trace, f, foot)).reduce((most, v) => Math.max(most, Math.abs(v)), 0),
-    );
-  });
+    yield undefined;
+    snap = secondDifferences(trace, (f) => kneeBend(trace, f, foot)).reduce((most, v) => Math.max(most, Math.abs(v)), snap);
+    yield undefined;
+  }
   const hips = soles[0] ? clip.skeleton.parents[soles[0].foot.hip]! : 0;
   const heights = secondDifferences(trace, (f) => trace.positions[jointsAt(trace, f) + Math.max(0, hips) * 3 + 1]!);
+  yield undefined;
   const com = centreOfMassHeight(clip.skeleton);
   const loads = com ? secondDifferences(trace, (f) => com(trace.positions, jointsAt(trace, f))).map((a) => 1 + a / GRAVITY) : null;
+  yield undefined;
   return {
     sinkMm: sink * 1000,
     floatMm: float * 1000,
@@ -59,7 +69,10 @@ export function measureBody(trace: ClipTrace, contacts: readonly ClipContact[], 
 type Leg = { readonly hip: number; readonly knee: number; readonly ankle: number };
 
 function distance({ positions }: ClipTrace, o: number, a: number, b: number): number {
-  return Math.hypot(positions[o + a * 3]! - positions[o + b * 3]!, positions[o + a * 3 + 1]! - positions[o + b * 3 + 1]!, positions[o + a * 3 + 2]! - positions[o + b * 3 + 2]!);
+  const x = positions[o + a * 3]! - positions[o + b * 3]!,
+    y = positions[o + a * 3 + 1]! - positions[o + b * 3 + 1]!,
+    z = positions[o + a * 3 + 2]! - positions[o + b * 3 + 2]!;
+  return Math.sqrt(x * x + y * y + z * z);
 }
 
 function legStretch(trace: ClipTrace, f: number, { hip, knee, ankle }: Leg): number {

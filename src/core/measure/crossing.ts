@@ -1,6 +1,6 @@
 import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '../body/skeleton';
 import { createFrameReader, type Clip } from '../clip/clip';
-import { rotate } from '../math/quaternion';
+import { rotateFrom } from '../math/quaternion';
 import { mainInfluence, skinVertex, type Skin } from './skin';
 
 /** Where a figure's limbs run into each other. */
@@ -18,15 +18,18 @@ const SLICES = 8;
 /** A bone's skin: the vertices that hang on it, and its cross-sections as ellipses about a line through the joint. */
 interface Segment {
   readonly joint: number;
-  readonly vertices: readonly number[];
-  /** Along, and two axes across, in the joint's frame. */
-  readonly axes: readonly [readonly number[], readonly number[], readonly number[]];
+  readonly vertices: Int32Array;
+  /** Where the vertices are in the frame looked at, 3 each, once they are asked for. */
+  readonly places: Float64Array;
+  skinned: boolean;
+  /** Along, and two axes across, in the joint's frame: 9 numbers. */
+  readonly axes: Float64Array;
   readonly from: number;
   readonly length: number;
   /** SLICES × centre across (2) and half widths (2), m. */
   readonly slices: Float64Array;
-  /** Middle (in the joint's frame) and radius of a ball round it, m. */
-  readonly middle: readonly number[];
+  /** Middle in the joint's frame, then in the frame looked at, and radius of a ball round it, m. */
+  readonly middle: Float64Array;
   readonly radius: number;
 }
 
@@ -34,31 +37,58 @@ const LEGS = (side: string): string[] => ['UpperLeg', 'LowerLeg', 'Foot', 'Toes'
 const ARMS = (side: string): string[] => ['LowerArm', 'Hand'].map((part) => side + part);
 const TRUNK = ['hips', 'spine', 'chest', 'upperChest', 'leftUpperLeg', 'rightUpperLeg'];
 
-/** Measures a clip of a skin whose joints carry the names of roles, frame by frame; null where legs are missing. Yields now and then. */
+/** Most frames looked at one by one; of longer clips every so many, and all of them around the deepest. */
+const CLOSE_FRAMES = 600;
+
+/** Measures a clip of a skin whose joints carry the names of roles; null where legs are missing. Yields now and then. */
 export function* measuringCrossing(clip: Clip, skin: Skin): Generator<undefined, Crossing | null> {
+  const look = createLook(clip, skin);
+  if (!look) return null;
+  const found = { legs: 0, arms: 0, worst: 0, frame: 0 };
+  const at = (f: number) => {
+    look(f, depths);
+    found.legs = Math.max(found.legs, depths[0]!);
+    found.arms = Math.max(found.arms, depths[1]!);
+    const deepest = Math.max(depths[0]!, depths[1]!);
+    if (deepest > found.worst) {
+      found.worst = deepest;
+      found.frame = f;
+    }
+  };
+  const depths = new Float64Array(2);
+  const every = Math.ceil(clip.frames / CLOSE_FRAMES);
+  for (let f = 0; f < clip.frames; f += every) {
+    at(f);
+    if (f % (16 * every) === 0) yield undefined;
+  }
+  const coarse = found.frame;
+  if (every > 1) for (let f = Math.max(0, coarse - every + 1); f < Math.min(clip.frames, coarse + every); f++) at(f);
+  return { legsMm: found.legs * 1000, armsMm: found.arms * 1000, worstFrame: found.frame };
+}
+
+/** Returns a look at one frame: deepest overlap (m) of legs and of arms to depths[0], depths[1]. Allocates nothing per frame. */
+function createLook(clip: Clip, skin: Skin): ((f: number, depths: Float64Array) => void) | null {
   const segments = new Map(skinSegments(skin).map((s) => [skin.skeleton.names[s.joint]!, s]));
   const named = (names: readonly string[]) => names.flatMap((n) => segments.get(n) ?? []);
   const [left, right] = [named(LEGS('left')), named(LEGS('right'))];
   if (left.length === 0 || right.length === 0) return null;
   const legPairs = left.flatMap((a) => right.flatMap((b) => [[a, b] as const, [b, a] as const]));
-  const armPairs = [...named(ARMS('left')), ...named(ARMS('right'))].flatMap((a) => named(TRUNK).map((b) => [a, b] as const));
+  const arms = [...named(ARMS('left')), ...named(ARMS('right'))];
+  const armPairs = arms.flatMap((a) => named(TRUNK).map((b) => [a, b] as const));
+  const moved = new Set([...left, ...right, ...arms]);
   const pose = new Float64Array(poseSize(clip.skeleton));
   const world = createWorldPose(clip.skeleton);
   const read = createFrameReader(clip);
-  const scratch: Scratch = { place: new Float64Array(3), local: [0, 0, 0] };
-  let [legs, arms, worst, worstFrame] = [0, 0, 0, 0];
-  for (let f = 0; f < clip.frames; f++) {
+  const all = [...segments.values()];
+  return (f, depths) => {
     read(f, pose, 0);
     forwardKinematics(clip.skeleton, pose, 0, world);
-    for (const [a, b] of legPairs) legs = Math.max(legs, overlap(skin, a, b, world, scratch));
-    for (const [a, b] of armPairs) arms = Math.max(arms, overlap(skin, a, b, world, scratch));
-    if (Math.max(legs, arms) > worst) {
-      worst = Math.max(legs, arms);
-      worstFrame = f;
-    }
-    if (f % 64 === 63) yield undefined;
-  }
-  return { legsMm: legs * 1000, armsMm: arms * 1000, worstFrame };
+    for (const s of all) placeMiddle(s, world);
+    for (const s of moved) s.skinned = false;
+    depths[0] = depths[1] = 0;
+    for (const [a, b] of legPairs) overlap(skin, a, b, world, depths, 0);
+    for (const [a, b] of armPairs) overlap(skin, a, b, world, depths, 1);
+  };
 }
 
 function skinSegments(skin: Skin): Segment[] {
@@ -100,46 +130,70 @@ function segment(joint: number, own: readonly { vertex: number; at: readonly num
     }
   }
   const radius = Math.max(...own.map((p) => Math.hypot(p.at[0]! - mean[0]!, p.at[1]! - mean[1]!, p.at[2]! - mean[2]!)));
-  return { joint, vertices: own.map((p) => p.vertex), axes: [along, across, other], from, length, slices, middle: mean, radius };
+  return {
+    joint,
+    vertices: Int32Array.from(own, (p) => p.vertex),
+    places: new Float64Array(own.length * 3),
+    skinned: false,
+    axes: Float64Array.of(...along, ...across, ...other),
+    from,
+    length,
+    slices,
+    middle: Float64Array.of(...mean, 0, 0, 0),
+    radius,
+  };
 }
 
-/** Scratch of one measuring. */
-interface Scratch {
-  readonly place: Float64Array;
-  readonly local: number[];
+function placeMiddle({ joint, middle }: Segment, { positions, rotations }: WorldPose): void {
+  rotateFrom(middle, 3, rotations, joint * 4, middle, 0);
+  for (let k = 0; k < 3; k++) middle[3 + k] = middle[3 + k]! + positions[joint * 3 + k]!;
 }
 
-/** Deepest place (m) of a's vertices inside b's skin; 0 where there is none. */
-function overlap(skin: Skin, a: Segment, b: Segment, world: WorldPose, scratch: Scratch): number {
-  const { place, local } = scratch;
-  if (apart(a, b, world, scratch) > a.radius + b.radius) return 0;
+/** Deepens depths[d] (m) by how far a's vertices lie inside b's skin. */
+function overlap(skin: Skin, a: Segment, b: Segment, world: WorldPose, depths: Float64Array, d: number): void {
+  const mx = b.middle[3]!,
+    my = b.middle[4]!,
+    mz = b.middle[5]!;
+  const apart = a.radius + b.radius;
+  if ((a.middle[3]! - mx) ** 2 + (a.middle[4]! - my) ** 2 + (a.middle[5]! - mz) ** 2 > apart * apart) return;
+  if (!a.skinned) {
+    for (let i = 0; i < a.vertices.length; i++) skinVertex(skin, a.vertices[i]!, world, a.places, i * 3);
+    a.skinned = true;
+  }
   const { positions, rotations } = world;
   const j = b.joint;
-  const inverse = [-rotations[j * 4]!, -rotations[j * 4 + 1]!, -rotations[j * 4 + 2]!, rotations[j * 4 + 3]!];
-  let deepest = 0;
-  for (const v of a.vertices) {
-    skinVertex(skin, v, world, place);
-    rotate(local, 0, inverse, 0, place[0]! - positions[j * 3]!, place[1]! - positions[j * 3 + 1]!, place[2]! - positions[j * 3 + 2]!);
-    const s = ((dot(local, b.axes[0]) - b.from) / b.length) * (SLICES - 1);
+  const qx = -rotations[j * 4]!,
+    qy = -rotations[j * 4 + 1]!,
+    qz = -rotations[j * 4 + 2]!,
+    qw = rotations[j * 4 + 3]!;
+  const { axes, slices } = b;
+  const { places } = a;
+  const ball = b.radius * b.radius;
+  for (let i = 0; i < places.length; i += 3) {
+    const x = places[i]!,
+      y = places[i + 1]!,
+      z = places[i + 2]!;
+    if ((x - mx) ** 2 + (y - my) ** 2 + (z - mz) ** 2 > ball) continue;
+    const vx = x - positions[j * 3]!,
+      vy = y - positions[j * 3 + 1]!,
+      vz = z - positions[j * 3 + 2]!;
+    const tx = 2 * (qy * vz - qz * vy),
+      ty = 2 * (qz * vx - qx * vz),
+      tz = 2 * (qx * vy - qy * vx);
+    const lx = vx + qw * tx + qy * tz - qz * ty,
+      ly = vy + qw * ty + qz * tx - qx * tz,
+      lz = vz + qw * tz + qx * ty - qy * tx;
+    const s = ((lx * axes[0]! + ly * axes[1]! + lz * axes[2]! - b.from) / b.length) * (SLICES - 1);
     if (!(s >= 0 && s <= SLICES - 1)) continue;
-    const i = Math.min(SLICES - 2, Math.floor(s)),
-      u = s - i;
-    const at = (k: number) => b.slices[i * 4 + k]! + (b.slices[i * 4 + 4 + k]! - b.slices[i * 4 + k]!) * u;
-    const x = dot(local, b.axes[1]) - at(0),
-      y = dot(local, b.axes[2]) - at(1);
-    const r = Math.hypot(x / at(2), y / at(3));
-    if (r < 1) deepest = Math.max(deepest, r > 1e-6 ? Math.hypot(x, y) * (1 / r - 1) : Math.min(at(2), at(3)));
+    const n = Math.min(SLICES - 2, Math.floor(s)) * 4,
+      u = s - n / 4;
+    const px = lx * axes[3]! + ly * axes[4]! + lz * axes[5]! - (slices[n]! + (slices[n + 4]! - slices[n]!) * u),
+      py = lx * axes[6]! + ly * axes[7]! + lz * axes[8]! - (slices[n + 1]! + (slices[n + 5]! - slices[n + 1]!) * u);
+    const hx = slices[n + 2]! + (slices[n + 6]! - slices[n + 2]!) * u,
+      hy = slices[n + 3]! + (slices[n + 7]! - slices[n + 3]!) * u;
+    const r = Math.sqrt((px / hx) ** 2 + (py / hy) ** 2);
+    if (r >= 1) continue;
+    const depth = r > 1e-6 ? Math.sqrt(px * px + py * py) * (1 / r - 1) : Math.min(hx, hy);
+    if (depth > depths[d]!) depths[d] = depth;
   }
-  return deepest;
-}
-
-/** Distance (m) between the middles of two segments. */
-function apart(a: Segment, b: Segment, { positions, rotations }: WorldPose, { local }: Scratch): number {
-  const middle = ({ joint, middle: m }: Segment) => {
-    rotate(local, 0, rotations, joint * 4, m[0]!, m[1]!, m[2]!);
-    return [0, 1, 2].map((k) => local[k]! + positions[joint * 3 + k]!);
-  };
-  const p = middle(a),
-    q = middle(b);
-  return Math.hypot(p[0]! - q[0]!, p[1]! - q[1]!, p[2]! - q[2]!);
 }

@@ -4,9 +4,9 @@ import { toDegrees, wrapAngle } from '../math/scalar';
 import type { FootModel } from '../body/foot-model';
 import { rotate } from '../math/quaternion';
 import { addTravel } from '../travel/split';
-import { detectContacts } from '../travel/contacts';
+import { detectContacts, detectingContacts } from '../travel/contacts';
 import { movedTrace, traceClip, tracing } from '../travel/trace';
-import { measureBody, type BodyMeasures } from './body-measures';
+import { measuringBody, type BodyMeasures } from './body-measures';
 import { measuringCrossing, type Crossing } from './crossing';
 import { measureSeam, type Seam } from './seam';
 import type { Skin } from './skin';
@@ -45,14 +45,14 @@ export interface Known {
 export function* reportingClip(source: Clip, feet: readonly FootModel[], legLength: number, { closing, skin }: Known = {}): Generator<undefined, ClipReport> {
   const hold = pictureHold(source);
   const plain = yield* tracing(source, feet);
-  const seen = hold === 1 ? detectContacts(plain, legLength) : detectHeld(source, hold, feet, legLength);
+  const seen = hold === 1 ? yield* detectingContacts(plain, legLength) : detectHeld(source, hold, feet, legLength);
   yield undefined;
   const clip = addTravel(source, seen.missingX, seen.missingZ);
   const trace = movedTrace(plain, clip, seen.missingX, seen.missingZ);
   const contacts = borneOut(clip, seen.contacts, hold) ? clip.contacts! : seen.contacts;
   const slides = yield* measuringSlide(trace, contacts);
   const most = (pick: (s: ContactSlide) => number) => (slides.length > 0 ? Math.max(...slides.map(pick)) : null);
-  const body = measureBody(trace, contacts, seen.ground);
+  const body = yield* measuringBody(trace, contacts, seen.ground);
   yield undefined;
   const seam = measureSeam(trace, closing);
   yield undefined;

@@ -50,8 +50,8 @@ export function mainInfluence({ joints, weights }: Skin, vertex: number): { read
   return { joint: joints[best]!, influence: best };
 }
 
-/** World place (m) of a vertex, by linear blend skinning as glTF 2.0 has it, into out[0..2]. Allocates nothing. */
-export function skinVertex({ joints, weights, bound }: Skin, vertex: number, { positions, rotations }: WorldPose, out: Float64Array): void {
+/** World place (m) of a vertex, by linear blend skinning as glTF 2.0 has it, into out[o..o+2]. Allocates nothing. */
+export function skinVertex({ joints, weights, bound }: Skin, vertex: number, { positions, rotations }: WorldPose, out: Float64Array, o: number): void {
   let ox = 0,
     oy = 0,
     oz = 0;
@@ -73,7 +73,7 @@ export function skinVertex({ joints, weights, bound }: Skin, vertex: number, { p
     oy += w * (positions[j * 3 + 1]! + vy + qw * ty + qz * tx - qx * tz);
     oz += w * (positions[j * 3 + 2]! + vz + qw * tz + qx * ty - qy * tx);
   }
-  out[0] = ox;
-  out[1] = oy;
-  out[2] = oz;
+  out[o] = ox;
+  out[o + 1] = oy;
+  out[o + 2] = oz;
 }

@@ -28,7 +28,7 @@ export interface ClipSampling {
 }
 
 /** Frames a step fills by itself. */
-const STEP_FRAMES = 256;
+const STEP_FRAMES = 64;
 
 /** Begins sampling; the clip's frames are there once `step` has said so. */
 export function clipSampling(motion: Motion, rate: number, options: SampleOptions = {}): ClipSampling {

@@ -16,8 +16,9 @@ import { footholdsBetween } from './footholds';
 import type { Motion, Survey } from './motion';
 import { createRounds } from './rounds';
 
-/** Moments of a stride looked at by a survey. */
+/** Moments of a stride looked at by a survey, and of all strides together at most (but no fewer than a third of that a stride). */
 const SURVEY_MOMENTS = 96;
+const MOST_MOMENTS = 3600;
 
 /** Times closer than this are the same, s. */
 const SAME_TIME_S = 1e-9;
@@ -115,7 +116,8 @@ export function solved(name: string, program: Program): Motion {
       if (surveyed) return surveyed;
       const trial = new Float64Array(poseSize(body.skeleton));
       const most = { tooFar: 0, tooNear: 0, handMissed: 0 };
-      const moments = Math.ceil((duration / strideTime) * SURVEY_MOMENTS);
+      const strides = duration / strideTime;
+      const moments = Math.ceil(strides * Math.max(SURVEY_MOMENTS / 3, Math.min(SURVEY_MOMENTS, MOST_MOMENTS / strides)));
       for (let i = 0; i <= moments; i++) {
         pose((duration * i) / moments, trial, 0);
         most.tooFar = Math.max(most.tooFar, reacher.short.tooFar);

@@ -8,8 +8,6 @@ import { seekIndex } from '../math/seek';
  */
 export interface FlightTrack {
   readonly gravity: number;
-  /** Merged times of support, from, to (s) by turns. */
-  readonly support: Float64Array;
   /** Per piece: start (s), length (s), and height, rate at its start, depth of the half sine, height and rate at its end. */
   readonly pieces: Float64Array;
   readonly count: number;
@@ -38,28 +36,51 @@ export function mergeIntervals(intervals: readonly Interval[]): Interval[] {
 /** Longest time (s) over which a first push-off or last landing is spread; standing before and after is level. */
 const LONGEST_PUSH_S = 0.45;
 
+/** How far (m) contact i is taken down. */
+export type Lowered = (contact: number) => number;
+
 /**
  * Builds the track for merged, ascending support intervals; `lowered(i)` (m) takes contact i down (an end without a flight
  * stays level). No flight, no pieces.
  */
-export function createFlightTrack(support: readonly Interval[], gravity: number, lowered: (contact: number) => number = () => 0): FlightTrack {
-  const pieces: number[] = [];
+export function createFlightTrack(support: readonly Interval[], gravity: number, lowered: Lowered = () => 0): FlightTrack {
+  const count = support.length > 1 ? 2 * support.length - 1 : 0;
+  const pieces = new Float64Array(count * FIELDS);
+  const track = { gravity, pieces, count };
+  lowerContacts(track, support, 0, support.length - 1, lowered);
+  return track;
+}
+
+/** Writes the pieces of contacts first … last anew, with the flights beside them. */
+export function lowerContacts({ gravity, pieces, count }: FlightTrack, support: readonly Interval[], first: number, last: number, lowered: Lowered): void {
+  if (count === 0) return;
   const flight = (i: number) => (i < 0 || i + 1 >= support.length ? 0 : support[i + 1]!.from - support[i]!.to);
-  // Speed up at the start of flight i and (down) at its end: g t/2 about its mean climb.
+  // Mean speed up of flight i, between contacts of unequal depth.
   const climb = (i: number) => (flight(i) > 0 ? (lowered(i) - lowered(i + 1)) / flight(i) : 0);
-  if (support.length > 1)
-    support.forEach(({ from, to }, i) => {
-      const before = flight(i - 1),
-        after = flight(i);
-      const start = before === 0 ? Math.max(from, to - LONGEST_PUSH_S) : from;
-      const end = after === 0 ? Math.min(to, from + LONGEST_PUSH_S) : to;
-      const depth = ((gravity * (before + after)) / 4) * ((end - start) / Math.PI);
-      const inRate = before > 0 ? climb(i - 1) - (gravity * before) / 2 : 0,
-        outRate = after > 0 ? climb(i) + (gravity * after) / 2 : 0;
-      pieces.push(start, end - start, before > 0 ? -lowered(i) : 0, inRate, depth, after > 0 ? -lowered(i) : 0, outRate);
-      if (after > 0) pieces.push(to, after, -lowered(i), outRate, FLYING, -lowered(i + 1), outRate - gravity * after);
-    });
-  return { gravity, support: Float64Array.from(support.flatMap((s) => [s.from, s.to])), pieces: Float64Array.from(pieces), count: pieces.length / FIELDS };
+  for (let i = Math.max(0, first - 1); i <= Math.min(support.length - 1, last + 1); i++) {
+    const { from, to } = support[i]!;
+    const before = flight(i - 1),
+      after = flight(i);
+    const start = before === 0 ? Math.max(from, to - LONGEST_PUSH_S) : from;
+    const end = after === 0 ? Math.min(to, from + LONGEST_PUSH_S) : to;
+    const o = 2 * i * FIELDS;
+    pieces[o] = start;
+    pieces[o + 1] = end - start;
+    pieces[o + 2] = before > 0 ? -lowered(i) : 0;
+    pieces[o + 3] = before > 0 ? climb(i - 1) - (gravity * before) / 2 : 0;
+    pieces[o + 4] = ((gravity * (before + after)) / 4) * ((end - start) / Math.PI);
+    pieces[o + 5] = after > 0 ? -lowered(i) : 0;
+    const outRate = after > 0 ? climb(i) + (gravity * after) / 2 : 0;
+    pieces[o + 6] = outRate;
+    if (after === 0) continue;
+    pieces[o + 7] = to;
+    pieces[o + 8] = after;
+    pieces[o + 9] = -lowered(i);
+    pieces[o + 10] = outRate;
+    pieces[o + 11] = FLYING;
+    pieces[o + 12] = -lowered(i + 1);
+    pieces[o + 13] = outRate - gravity * after;
+  }
 }
 
 /** Height (m) at time clock[c] (s) above the standing level, into out[o]; 0 outside the pieces. Allocates nothing. */

@@ -140,7 +140,11 @@ export function pendulumRestToRest(path: SupportPath, startKnot: number, endKnot
   const { times, omegas } = path;
   const n = omegas.length;
   const { own, other } = couplings(path);
-  const tent = (knot: number) => Float64Array.from(times, (_, i) => (i === knot ? 1 : 0));
+  const tent = (knot: number) => {
+    const points = new Float64Array(times.length);
+    points[knot] = 1;
+    return points;
+  };
   const bends = [tent(startKnot), tent(endKnot)];
   const rights = [path.x, path.z, ...bends].map((points) => kinks(points, times));
   solveTridiagonal(...diagonals(own, other), rights);

@@ -34,19 +34,27 @@ export function supportPath(supporters: readonly Supporter[], from: number, to: 
     const u = (time - a.time) / (b.time - a.time);
     return { time, x: a.x + (b.x - a.x) * u, z: a.z + (b.z - a.z) * u, flight: a.flight };
   };
-  const inside = knots.filter((k) => k.time > from + SAME_TIME_S && k.time < to - SAME_TIME_S);
-  const all = [at(from), ...inside, at(to)];
-  return {
-    times: Float64Array.from(all, (k) => k.time),
-    x: Float64Array.from(all, (k) => k.x),
-    z: Float64Array.from(all, (k) => k.z),
-    omegas: Float64Array.from(all.slice(0, -1), (k) => (k.flight ? flightOmega : omega)),
-  };
+  const all = [at(from), ...knots.filter((k) => k.time > from + SAME_TIME_S && k.time < to - SAME_TIME_S), at(to)];
+  const n = all.length;
+  const path = { times: new Float64Array(n), x: new Float64Array(n), z: new Float64Array(n), omegas: new Float64Array(n - 1) };
+  for (let i = 0; i < n; i++) {
+    const k = all[i]!;
+    path.times[i] = k.time;
+    path.x[i] = k.x;
+    path.z[i] = k.z;
+    if (i + 1 < n) path.omegas[i] = k.flight ? flightOmega : omega;
+  }
+  return path;
 }
 
 /** Knots at every landing and leaving. */
 function sweep(supporters: readonly Supporter[]): Knot[] {
-  const times = [...new Set(supporters.flatMap((s) => [s.hold.landing, s.hold.leaving]))].sort((a, b) => a - b);
+  const times = new Float64Array(2 * supporters.length);
+  supporters.forEach((s, i) => {
+    times[2 * i] = s.hold.landing;
+    times[2 * i + 1] = s.hold.leaving;
+  });
+  times.sort();
   const byLanding = [...supporters].sort((a, b) => a.hold.landing - b.hold.landing);
   let standing: Supporter[] = [];
   let next = 0;
@@ -54,18 +62,27 @@ function sweep(supporters: readonly Supporter[]): Knot[] {
   for (const time of times) {
     // One foot may land just as another leaves: such moments are one knot, however they were rounded.
     if (knots.length > 0 && time - knots[knots.length - 1]!.time <= SAME_TIME_S) continue;
-    while (next < byLanding.length && byLanding[next]!.hold.landing <= time + SAME_TIME_S) standing.push(byLanding[next++]!);
     standing = standing.filter((s) => time <= s.hold.leaving + SAME_TIME_S);
+    while (next < byLanding.length && byLanding[next]!.hold.landing <= time + SAME_TIME_S) {
+      const s = byLanding[next++]!;
+      if (time <= s.hold.leaving + SAME_TIME_S) standing.push(s);
+    }
     // A foot carries nothing at its own landing or leaving as long as another stands.
-    const loaded = standing.filter((s) => s.hold.landing < time - SAME_TIME_S && time < s.hold.leaving - SAME_TIME_S);
-    const carrying = loaded.length > 0 ? loaded : standing;
-    if (carrying.length === 0) continue;
-    knots.push({
-      time,
-      x: carrying.reduce((sum, s) => sum + s.x, 0) / carrying.length,
-      z: carrying.reduce((sum, s) => sum + s.z, 0) / carrying.length,
-      flight: standing.every((s) => s.hold.leaving <= time + SAME_TIME_S),
-    });
+    let x = 0,
+      z = 0,
+      loaded = 0,
+      flight = true;
+    for (const inside of [true, false]) {
+      if (loaded > 0) break;
+      for (const s of standing) {
+        if (s.hold.leaving > time + SAME_TIME_S) flight = false;
+        if (inside && !(s.hold.landing < time - SAME_TIME_S && time < s.hold.leaving - SAME_TIME_S)) continue;
+        x += s.x;
+        z += s.z;
+        loaded++;
+      }
+    }
+    if (loaded > 0) knots.push({ time, x: x / loaded, z: z / loaded, flight });
   }
   return knots;
 }

@@ -6,14 +6,15 @@ import { ROW } from '../gait/style';
 import type { Ground } from '../ground/ground';
 import { rotate } from '../math/quaternion';
 import { clamp, lerp, smoothstep } from '../math/scalar';
-import { createFlightTrack, flightShare } from '../schedule/flight';
+import { flightShare } from '../schedule/flight';
+import type { Foothold } from '../schedule/foothold';
 import type { Schedule } from '../schedule/schedule';
 import { createFootTrack, type FootTrack } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE, type Heights } from './hips';
 import { longestReach } from './leg';
 import { createLegsRoom } from './legs-room';
-import { searchLowering } from './lowering';
-import { DEMAND, type Demand } from './stance';
+import { createLowering, plainHeights } from './lowering';
+import { DEMAND, KNOTS, TRIAL_KNOTS, type Demand } from './stance';
 import { ARM_TARGET, armAt, createTargets, FOOT_TARGET, footAt, TARGET, type Targets } from './targets';
 import { createUpperBody } from './upper-body';
 
@@ -44,7 +45,7 @@ export interface Aimer {
 const WALK_SHARPNESS = 500;
 const RUN_SHARPNESS = 1200;
 /** Room (m) a run keeps between its hips and what the legs reach, so that flight stays a thrown body's. */
-export const RUN_ROOM_M = 0.014;
+const RUN_ROOM_M = 0.014;
 /** Room (m) that a trailing heel's rise makes for the hips of a walk. */
 const WALK_ROOM_M = 0.0015;
 /** Part of the time in flight at which a gait is a run through and through; below it, walking and running rules mix. */
@@ -57,27 +58,31 @@ export function createAim(source: AimSource): Aimer {
   const run = smoothstep(0, RUN_SHARE, flightShare(schedule.flight, schedule.duration));
   const sharpness = WALK_SHARPNESS * (RUN_SHARPNESS / WALK_SHARPNESS) ** run;
   const room = lerp(WALK_ROOM_M, RUN_ROOM_M, run);
-  const heights: Heights = { flight: schedule.flight };
-  const hips = createHips(body, schedule, heights);
   const at = new Float64Array(HIPS_SIZE);
   const local = new Float64Array(1);
   const upperBody = createUpperBody(schedule.styles[0]);
   /** Both feet, prepared for hips whose flights are as high as told. */
-  const tracksFor = (flights: Heights): [FootTrack, FootTrack] => {
+  const tracksFor = (flights: Heights, knots: number, holds: Schedule['footholds']): [FootTrack, FootTrack] => {
     const track = (side: Side) =>
-      createFootTrack(side, body.legs[side].sole, schedule.footholds[side], { ground: source.ground, ...schedule }, hipDemand(body, schedule, flights, side, room));
+      createFootTrack(side, body.legs[side].sole, holds[side], { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, knots }, hipDemand(body, schedule, flights, side, room));
     return [track(0), track(1)];
   };
-  const feet = tracksFor(heights);
-  let most = run > 0 ? -1 : 0;
-
-  /** Takes the contacts of a run down as far as each needs, once. */
-  function prepare(): void {
-    if (most >= 0) return;
-    const depths = searchLowering(schedule, RUN_ROOM_M, run, MOST_LOWERED * body.legLength, (flight) => trialRoom(body, schedule, { flight }, tracksFor));
-    most = Math.max(...depths);
-    if (most > 0) heights.flight = createFlightTrack(schedule.support, schedule.flight.gravity, (i) => depths[i]!);
-  }
+  const lowering =
+    run > 0
+      ? createLowering(schedule, {
+          room: RUN_ROOM_M,
+          share: run,
+          most: MOST_LOWERED * body.legLength,
+          trial: (flight, from, to) => {
+            const heights = plainHeights(flight);
+            const tracks = schedule.repeat ? tracksFor(heights, KNOTS, schedule.footholds) : tracksFor(heights, TRIAL_KNOTS, holdsNear(schedule, from, to));
+            return trialRoom(body, schedule, heights, tracks);
+          },
+        })
+      : null;
+  const heights = lowering ?? plainHeights(schedule.flight);
+  const hips = createHips(body, schedule, heights);
+  const feet = tracksFor(heights, KNOTS, schedule.footholds);
 
   const cart = gait.carry === 'cart' ? gait.props : null;
   function hold({ gripWidth, handleAhead, handleHeight }: GaitSpec['props'], targets: Targets): void {
@@ -99,12 +104,8 @@ export function createAim(source: AimSource): Aimer {
   return {
     feet,
     armsOut: upperBody.armsOut,
-    lowered() {
-      prepare();
-      return most;
-    },
+    lowered: () => lowering?.lowered() ?? 0,
     aim(clock, turns, targets) {
-      prepare();
       local[0] = schedule.repeat ? clock[0]! : clamp(clock[0]!, 0, schedule.duration);
       hips.read(local, 0, turns, at);
       for (let k = 0; k < HIPS_SIZE; k++) targets[k] = at[k]!;
@@ -146,10 +147,19 @@ function hipDemand(body: Body, schedule: Schedule, flights: Heights, side: Side,
   };
 }
 
+/** The footholds that matter between two times: those stood on then, and the ones before and after. */
+function holdsNear({ footholds }: Schedule, from: number, to: number): Schedule['footholds'] {
+  const near = (holds: readonly Foothold[]) => {
+    const first = holds.findLastIndex((h) => h.landing <= from),
+      last = holds.findIndex((h) => h.landing > to);
+    return holds.slice(Math.max(0, first), last < 0 ? holds.length : last + 1);
+  };
+  return [near(footholds[0]), near(footholds[1])];
+}
+
 /** How much room (m) both legs leave the hips at a time, were the flights as tried; feet are prepared for that alone. */
-function trialRoom(body: Body, schedule: Schedule, flights: Heights, tracksFor: (flights: Heights) => [FootTrack, FootTrack]): (t: number) => number {
+function trialRoom(body: Body, schedule: Schedule, flights: Heights, tracks: readonly [FootTrack, FootTrack]): (t: number) => number {
   const reader = createHips(body, schedule, flights);
-  const tracks = tracksFor(flights);
   const targets = createTargets();
   const legs = createLegsRoom(body);
   const clock = new Float64Array(1);

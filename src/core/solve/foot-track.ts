@@ -29,6 +29,8 @@ export interface FootGround {
   readonly duration: number;
   /** What a round adds, or null for a walk that does not repeat. */
   readonly repeat: Placement | null;
+  /** Knots of a stance's pitch. */
+  readonly knots: number;
 }
 
 /** Step (s) of the one-sided differences that give a stance's end velocities. */
@@ -37,7 +39,13 @@ const RATE_STEP_S = 1e-5;
 const SAME_TIME_S = 1e-9;
 
 /** The track of one side over `holds`, ascending in time; `demand` says where its hip wants to be. */
-export function createFootTrack(side: Side, sole: Sole, holds: readonly Foothold[], { ground, duration, repeat }: FootGround, demand: Demand): FootTrack {
+export function createFootTrack(
+  side: Side,
+  sole: Sole,
+  holds: readonly Foothold[],
+  { ground, duration, repeat, knots }: FootGround,
+  demand: Demand,
+): FootTrack {
   if (holds.length === 0) throw new RangeError('createFootTrack: a foot needs at least one foothold');
   const landings = Float64Array.from(holds, (h) => h.landing);
   const stances: (Stance | undefined)[] = holds.map(() => undefined);
@@ -48,7 +56,7 @@ export function createFootTrack(side: Side, sole: Sole, holds: readonly Foothold
   const rolled = new Float64Array(4);
   const axes = new Float64Array(6);
 
-  const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, demand, i >= period ? stance(i - period) : undefined));
+  const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, demand, knots, i >= period ? stance(i - period) : undefined));
 
   function swing(i: number): Swing {
     const known = swings[i];

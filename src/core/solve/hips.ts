@@ -20,9 +20,11 @@ export interface HipsReader {
   read(clock: Float64Array, c: number, turns: number, out: Float64Array): void;
 }
 
-/** Heights of the flights as several readers see them; exchanged when contacts are taken down. */
+/** Heights of the flights as several readers see them. */
 export interface Heights {
-  flight: FlightTrack;
+  readonly flight: FlightTrack;
+  /** Called with a time inside the motion before its height is read, so that the contacts around it can be prepared. */
+  prepare(clock: Float64Array, c: number): void;
 }
 
 /** A reader of one schedule on one body. Who keeps `rows` for later needs a reader of its own. */
@@ -50,6 +52,7 @@ export function createHips(body: Body, schedule: Schedule, flights: Heights): Hi
       readPendulum(schedule.sway, local, 0, sway, 0);
       readTrack(schedule.heading, local, 0, heights, 0);
       readTrack(schedule.level, local, 0, heights, 1);
+      flights.prepare(local, 0);
       readFlight(flights.flight, local, 0, heights, 2);
       readTrack(schedule.amount, local, 0, weights, 0);
       if (fullSpeed > 0) {

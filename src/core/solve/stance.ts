@@ -7,7 +7,9 @@ import { rolledBend, rollOnGround } from './rocker';
 import { soleAxes } from './sole-frame';
 
 /** Knots of the pitch over one stance. More do not change the picture; fewer blur where the heel leaves. */
-const KNOTS = 41;
+export const KNOTS = 41;
+/** Knots enough to try how deep a contact has to be. */
+export const TRIAL_KNOTS = 15;
 /** The heel may rise up to this far (rad) when the trailing leg would otherwise pull the hips down. */
 const MOST_RISE_RAD = 1.35;
 /** Sharpness (1/rad) with which a needed rise takes over from the styled one. */
@@ -21,7 +23,7 @@ export type Demand = (clock: Float64Array, out: Float64Array) => void;
 
 export interface Stance {
   readonly hold: Foothold;
-  /** Sole pitch at KNOTS even times, and its tangents per interval. */
+  /** Sole pitch at so many even times, and its tangents per interval. */
   readonly values: Float64Array;
   readonly tangents: Float64Array;
   /** Forward and up of the foothold's frame. */
@@ -40,10 +42,10 @@ function styledPitch(hold: Foothold, t: number): number {
  * Prepares one foothold: its pitch over time, with the heel rising as much earlier as the trailing leg needs to reach the
  * wished hips. A stance `like` it from the round before has the same pitch.
  */
-export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: Stance): Stance {
+export function createStance(sole: Sole, hold: Foothold, demand: Demand, knots: number, like?: Stance): Stance {
   if (like) return { ...like, hold };
-  const values = new Float64Array(KNOTS);
-  const tangents = new Float64Array(KNOTS);
+  const values = new Float64Array(knots);
+  const tangents = new Float64Array(knots);
   const axes = new Float64Array(6);
   soleAxes(Float64Array.of(hold.heading, hold.slopeX, hold.slopeZ), 0, axes, 0);
   const [fx, fy, fz, ux, uy, uz] = axes as unknown as [number, number, number, number, number, number];
@@ -53,8 +55,8 @@ export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: 
   const clock = new Float64Array(1);
   const want = new Float64Array(DEMAND_SIZE);
   const search = new Search(sole, hold.toeBend);
-  for (let k = 0; k < KNOTS; k++) {
-    clock[0] = hold.landing + ((hold.leaving - hold.landing) * k) / (KNOTS - 1);
+  for (let k = 0; k < knots; k++) {
+    clock[0] = hold.landing + ((hold.leaving - hold.landing) * k) / (knots - 1);
     const styled = styledPitch(hold, clock[0]!);
     values[k] = styled;
     if (styled > 0) continue;
@@ -75,7 +77,7 @@ export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: 
     const quiet = smoothstep(-0.12, 0, need + styled);
     values[k] = styled - extra * gate * quiet;
   }
-  monotoneTangents(values, 0, KNOTS, tangents);
+  monotoneTangents(values, 0, knots, tangents);
   return { hold, values, tangents, axes };
 }
 
@@ -128,8 +130,8 @@ class Search {
 
 /** Sole pitch (rad) at clock[c] seconds inside the stance, and the bend that goes with it, to out[o], out[o + 1]. */
 export function readPitch({ hold, values, tangents }: Stance, clock: Float64Array, c: number, out: Float64Array, o: number): void {
-  const s = clamp((clock[c]! - hold.landing) / (hold.leaving - hold.landing), 0, 1) * (KNOTS - 1);
-  const i = Math.min(KNOTS - 2, Math.floor(s));
+  const s = clamp((clock[c]! - hold.landing) / (hold.leaving - hold.landing), 0, 1) * (values.length - 1);
+  const i = Math.min(values.length - 2, Math.floor(s));
   const u = s - i;
   const p0 = values[i]!,
     m0 = tangents[i]!,

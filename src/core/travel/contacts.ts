@@ -21,32 +21,43 @@ export interface DetectedMotion {
   readonly missingZ: number;
 }
 
-/** Finds ground, travel and contacts of a clip from its soles alone. `legLength` in metres. */
-export function detectContacts({ clip, soles: traces }: ClipTrace, legLength: number): DetectedMotion {
-  const ground = percentile(
-    traces.flatMap((t) => [...t.lowest.subarray(TRACE_MARGIN, clip.frames + TRACE_MARGIN)]),
-    0.02,
-  );
+/** Finds ground, travel and contacts of a clip from its soles alone, bit by bit. `legLength` in metres. */
+export function* detectingContacts({ clip, soles: traces }: ClipTrace, legLength: number): Generator<undefined, DetectedMotion> {
+  const lowest = new Float64Array(traces.length * clip.frames);
+  traces.forEach((t, i) => lowest.set(t.lowest.subarray(TRACE_MARGIN, clip.frames + TRACE_MARGIN), i * clip.frames));
+  const ground = percentile(lowest, 0.02);
+  yield undefined;
   const [missingX, missingZ] = missingTravel(clip, traces, ground, legLength);
-  const contacts = traces.flatMap((trace) => footContacts(clip, trace, ground, legLength, missingX, missingZ));
+  const contacts: ClipContact[] = [];
+  for (const trace of traces) contacts.push(...(yield* footContacts(clip, trace, ground, legLength, missingX, missingZ)));
   return { contacts, ground, missingX, missingZ };
+}
+
+/** The same at once. */
+export function detectContacts(trace: ClipTrace, legLength: number): DetectedMotion {
+  const work = detectingContacts(trace, legLength);
+  for (;;) {
+    const { done, value } = work.next();
+    if (done) return value;
+  }
 }
 
 /** Velocity the body must have so that the low soles stand, where the clip itself goes nowhere. */
 function missingTravel(clip: Clip, traces: readonly SoleTrace[], ground: number, legLength: number): [number, number] {
-  const vx: number[] = [],
-    vz: number[] = [];
+  const vx = new Float64Array(traces.length * clip.frames),
+    vz = new Float64Array(traces.length * clip.frames);
+  let count = 0;
   const v = new Float64Array(2);
   for (const trace of traces)
     for (let f = 0; f < clip.frames; f++) {
       if (trace.lowest[f + TRACE_MARGIN]! - ground > HEIGHT_ON * 0.5 * legLength) continue;
       pivotVelocity(trace, clip.frames, clip.rate, f, v);
-      vx.push(v[0]!);
-      vz.push(v[1]!);
+      vx[count] = v[0]!;
+      vz[count++] = v[1]!;
     }
-  if (vx.length === 0) return [0, 0];
-  const x = percentile(vx, 0.5),
-    z = percentile(vz, 0.5);
+  if (count === 0) return [0, 0];
+  const x = percentile(vx.subarray(0, count), 0.5),
+    z = percentile(vz.subarray(0, count), 0.5);
   const base = netTravel(clip);
   const stays = Math.hypot(base[0], base[1]) < 0.2 * Math.hypot(x, z);
   return stays && Math.hypot(x, z) > 0.02 * Math.sqrt(GRAVITY * legLength) ? [-x, -z] : [0, 0];
@@ -61,7 +72,7 @@ function netTravel(clip: Clip): [number, number] {
   return [(clip.poses[last]! - clip.poses[0]!) / seconds, (clip.poses[last + 2]! - clip.poses[2]!) / seconds];
 }
 
-function footContacts(clip: Clip, trace: SoleTrace, ground: number, legLength: number, mx: number, mz: number): ClipContact[] {
+function* footContacts(clip: Clip, trace: SoleTrace, ground: number, legLength: number, mx: number, mz: number): Generator<undefined, ClipContact[]> {
   const n = clip.frames;
   const pace = Math.sqrt(GRAVITY * legLength);
   const v = new Float64Array(2);
@@ -83,6 +94,7 @@ function footContacts(clip: Clip, trace: SoleTrace, ground: number, legLength: n
     if (!on && from >= 0) {
       found.push(refine(clip, trace, ground, from, f - 1, mx, mz));
       from = -1;
+      yield undefined;
     }
   }
   return found.map((c) => (clip.loop && Math.ceil(c.from) >= n ? { ...c, from: c.from - n, to: c.to - n } : c)).sort((a, b) => a.from - b.from);
@@ -124,7 +136,7 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
     const pivot = trace.pivot[wrap(edge) + TRACE_MARGIN]! * 3;
     // The pivot's way from where it stands, in each axis, 1, 2 and 3 frames on.
     const way = [0, 1, 2].map((axis) =>
-      Array.from({ length: SAMPLES }, (_, i) => {
+      Float64Array.from({ length: SAMPLES }, (_, i) => {
         const f = edge + (i + 1) * step;
         const turn = clip.loop ? Math.floor(f / n) - Math.floor(edge / n) : 0;
         const missing = axis === 1 ? 0 : ((axis === 0 ? mx : mz) * (f - edge)) / clip.rate;
@@ -145,53 +157,64 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
 const SAMPLES = 3;
 /** Trial times per frame. */
 const TRIALS = 200;
+const COARSE = 10;
 
 /**
  * When, as a part of a frame after the last one on the ground, a point set off, from its way along each axis 1, 2, 3 … frames on:
  * the start that a τ² + b τ³ (a point that leaves without a kick) fits best, axes weighed alike.
  */
-function eventAfter(way: readonly (readonly number[])[]): number {
-  let best = 0;
-  let least = Infinity;
-  for (let trial = 0; trial < TRIALS; trial++) {
-    const start = trial / TRIALS;
+function eventAfter(way: readonly Float64Array[]): number {
+  let best = 0,
+    least = Infinity;
+  const look = (trial: number) => {
+    if (trial < 0 || trial >= TRIALS) return;
     let miss = 0;
     for (const d of way) {
-      const size = d.reduce((sum, v) => sum + v * v, 0);
-      if (size > 1e-8) miss += quadraticCubicMiss(d, start) / size;
+      let size = 0;
+      for (let i = 0; i < SAMPLES; i++) size += d[i]! * d[i]!;
+      if (size > 1e-8) miss += quadraticCubicMiss(d, trial / TRIALS) / size;
     }
     if (miss < least) {
       least = miss;
-      best = start;
+      best = trial;
     }
-  }
-  return best;
+  };
+  // Every COARSE-th trial first, then all around the best of them.
+  for (let trial = 0; trial < TRIALS; trial += COARSE) look(trial);
+  const near = best;
+  for (let trial = near - COARSE + 1; trial < near + COARSE; trial++) look(trial);
+  return best / TRIALS;
 }
 
 /** Squared distance of the values d_i at times i + 1 − start from their best a τ² + b τ³. */
-function quadraticCubicMiss(d: readonly number[], start: number): number {
+function quadraticCubicMiss(d: Float64Array, start: number): number {
   let s44 = 0,
     s55 = 0,
     s66 = 0,
     r2 = 0,
     r3 = 0;
-  d.forEach((v, i) => {
+  for (let i = 0; i < SAMPLES; i++) {
     const t = i + 1 - start,
       t2 = t * t,
       t3 = t2 * t;
     s44 += t2 * t2;
     s55 += t2 * t3;
     s66 += t3 * t3;
-    r2 += v * t2;
-    r3 += v * t3;
-  });
+    r2 += d[i]! * t2;
+    r3 += d[i]! * t3;
+  }
   const det = s44 * s66 - s55 * s55;
   const a = (r2 * s66 - r3 * s55) / det,
     b = (s44 * r3 - s55 * r2) / det;
-  return d.reduce((sum, v, i) => sum + (v - a * (i + 1 - start) ** 2 - b * (i + 1 - start) ** 3) ** 2, 0);
+  let sum = 0;
+  for (let i = 0; i < SAMPLES; i++) {
+    const t = i + 1 - start;
+    sum += (d[i]! - t * t * (a + b * t)) ** 2;
+  }
+  return sum;
 }
 
-function percentile(values: readonly number[], share: number): number {
-  const sorted = [...values].sort((a, b) => a - b);
+function percentile(values: Float64Array, share: number): number {
+  const sorted = values.slice().sort();
   return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!;
 }
