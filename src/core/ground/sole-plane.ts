@@ -15,27 +15,28 @@ export interface SolePlane {
 /** A drop under the sole smaller than this is none, m. */
 const FLAT_M = 1e-9;
 
-/** Corners of a sole, forward and left of the ankle, m: heel, ball and tip, both edges. */
-function corners({ heelBack, ballAhead, tipAhead, breadth }: Sole): readonly (readonly [number, number])[] {
+/** Corners of a sole, forward and left of the ankle, m: heel, ball and tip, both edges; `overhang` m of it at either end hang free. */
+function corners({ heelBack, ballAhead, tipAhead, breadth }: Sole, overhang: number): readonly (readonly [number, number])[] {
   const half = breadth / 2;
   return [
-    [-heelBack, half * 0.6],
-    [-heelBack, -half * 0.6],
+    [overhang - heelBack, half * 0.6],
+    [overhang - heelBack, -half * 0.6],
     [ballAhead, half],
     [ballAhead, -half],
-    [tipAhead, 0],
+    [Math.max(ballAhead, tipAhead - overhang), 0],
   ];
 }
 
 /**
  * The plane under a sole whose ankle stands over (x, z) with the given heading (rad): the ground's own where it is flat
- * there, otherwise the highest supports, that is the facet of the supports' upper hull under the middle of the sole.
+ * there, otherwise the highest supports, that is the facet of the supports' upper hull under the middle of the sole. Of heel
+ * and toes `overhang` m need no support; the ball always does.
  */
-export function solePlane(ground: Ground, sole: Sole, x: number, z: number, heading: number): SolePlane {
+export function solePlane(ground: Ground, sole: Sole, x: number, z: number, heading: number, overhang = 0): SolePlane {
   const s = Math.sin(heading),
     c = Math.cos(heading);
   const own = ownPlane(ground, x, z);
-  const places = corners(sole);
+  const places = corners(sole, overhang);
   const onIt = places.every(([ahead, left]) => {
     const dx = s * ahead + c * left,
       dz = c * ahead - s * left;

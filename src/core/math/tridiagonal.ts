@@ -8,7 +8,7 @@ export function solveTridiagonal(lower: Float64Array, diagonal: Float64Array, up
   for (let i = 1; i < n; i++) {
     const w = lower[i]! / diagonal[i - 1]!;
     diagonal[i] = diagonal[i]! - w * upper[i - 1]!;
-    for (const right of rights) right[i] = right[i]! - w * right[i - 1]!;
+    for (let k = 0; k < rights.length; k++) rights[k]![i] = rights[k]![i]! - w * rights[k]![i - 1]!;
   }
   for (const right of rights) {
     right[n - 1] = right[n - 1]! / diagonal[n - 1]!;

@@ -72,15 +72,15 @@ function assemble(path: SupportPath, hx: Float64Array, hz: Float64Array): Pendul
     const dt = times[i + 1]! - times[i]!;
     const w = omegas[i]!;
     pieces[o] = w;
-    for (const [k, points, h] of [
-      [1, path.x, hx],
-      [5, path.z, hz],
-    ] as const) {
-      pieces[o + k] = points[i]!;
-      pieces[o + k + 1] = rate(points, times, i);
-      const fade = w > 0 ? Math.exp(-w * dt) : 0;
-      pieces[o + k + 2] = w > 0 ? (h[i + 1]! - h[i]! * fade) / (1 - fade * fade) : (h[i + 1]! - h[i]!) / dt;
-      pieces[o + k + 3] = w > 0 ? (h[i]! - h[i + 1]! * fade) / (1 - fade * fade) : h[i]!;
+    const fade = w > 0 ? Math.exp(-w * dt) : 0;
+    for (let axis = 0; axis < 2; axis++) {
+      const k = o + 1 + axis * 4;
+      const points = axis === 0 ? path.x : path.z,
+        h = axis === 0 ? hx : hz;
+      pieces[k] = points[i]!;
+      pieces[k + 1] = rate(points, times, i);
+      pieces[k + 2] = w > 0 ? (h[i + 1]! - h[i]! * fade) / (1 - fade * fade) : (h[i + 1]! - h[i]!) / dt;
+      pieces[k + 3] = w > 0 ? (h[i]! - h[i + 1]! * fade) / (1 - fade * fade) : h[i]!;
     }
   }
   return { times, pieces };
@@ -156,17 +156,21 @@ export function pendulumRestToRest(path: SupportPath, startKnot: number, endKnot
   const [a, b] = [ends[2]!, ends[3]!];
   const det = a[0]! * b[1]! - b[0]! * a[1]!;
   if (!(Math.abs(det) > 1e-12)) throw new RangeError('pendulumRestToRest: the standing times are too short to start or settle in');
-  const answered = [0, 1].map((k) => {
+  const bent: Float64Array[] = [],
+    offsets: Float64Array[] = [];
+  for (const k of [0, 1]) {
     const [m0, m1] = ends[k]! as [number, number];
     const first = (-m0 * b[1]! + m1 * b[0]!) / det,
       last = (-a[0]! * m1 + a[1]! * m0) / det;
-    const points = [path.x, path.z][k]!;
-    return {
-      points: points.map((p, i) => p + first * bends[0]![i]! + last * bends[1]![i]!),
-      offsets: rights[k]!.map((h, i) => h + first * rights[2]![i]! + last * rights[3]![i]!),
-    };
-  });
-  return assemble({ times, omegas, x: answered[0]!.points, z: answered[1]!.points }, answered[0]!.offsets, answered[1]!.offsets);
+    const points = [path.x, path.z][k]!.slice(),
+      h = rights[k]!;
+    points[startKnot] = points[startKnot]! + first;
+    points[endKnot] = points[endKnot]! + last;
+    for (let i = 0; i <= n; i++) h[i] = h[i]! + first * rights[2]![i]! + last * rights[3]![i]!;
+    bent.push(points);
+    offsets.push(h);
+  }
+  return assemble({ times, omegas, x: bent[0]!, z: bent[1]! }, offsets[0]!, offsets[1]!);
 }
 
 /** A body moving with constant velocity (m/s) from the origin: the pendulum whose support point runs along under it. */

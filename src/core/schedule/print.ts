@@ -25,8 +25,11 @@ interface PrintShift {
 }
 const UNMOVED: PrintShift = { aside: 0, turn: 0 };
 
-/** Places the print of a side at arc length s: half the step width to its side of the hips, turned as its foot is. */
-export function placePrint(program: Program, { gait, sides }: SidedGait, side: Side, s: number, shift: PrintShift = UNMOVED): Print {
+/**
+ * Places the print of a side at arc length s: half the step width to its side of the hips, turned as its foot is. `overhang`
+ * m of heel and toes may hang free.
+ */
+export function placePrint(program: Program, { gait, sides }: SidedGait, side: Side, s: number, shift: PrintShift = UNMOVED, overhang = 0): Print {
   const { direction, feet } = gait;
   const sign = side === 0 ? 1 : -1;
   const at = [0, 0, 0, 0].slice(0, COURSE_NUMBERS);
@@ -38,32 +41,48 @@ export function placePrint(program: Program, { gait, sides }: SidedGait, side: S
   const x = at[0]! + offsetX,
     z = at[1]! + offsetZ;
   const heading = facing + direction.hips + direction.feet + sign * sides[side].feet.toeOut + shift.turn;
-  const { y, slopeX, slopeZ, gap } = solePlane(program.ground, program.body.legs[side].sole, x, z, heading);
+  const { y, slopeX, slopeZ, gap } = solePlane(program.ground, program.body.legs[side].sole, x, z, heading, overhang);
   return { s, x, y, z, heading, slopeX, slopeZ, offsetX, offsetZ, gap, level: y - slopeX * offsetX - slopeZ * offsetZ };
 }
 
-/** Step (m) and reach (parts of the sole's length) of the search for a place where the whole sole lies flat. */
+/** Step (m) and reach (parts of the sole's length) of the search for a place to stand. */
 const SEARCH_STEP_M = 0.005;
 const SEARCH_SOLES = 1.5;
 /** A drop under the sole smaller than this is none, m. */
 const LEVEL_M = 1e-6;
+/** At most so much of a sole hangs over an edge, at heel or toes. */
+const MOST_OVERHANG = 0.25;
+/** Room (m) ahead of the toes before ground that rises, so that the foot can leave. */
+const TOE_ROOM_M = 0.04;
 
 /**
- * The nearest print at or near s that rests wholly on footing: where the ground is in pieces (treads), steps land on pieces.
- * Where none is near the print stays where it was asked for, on its highest supports. Not before `after` m.
+ * The nearest print at or near s that rests on footing: where the ground is in pieces (treads), steps land on pieces. At most
+ * a quarter of the sole hangs over an edge. Where no such place is near the print stays where it was asked for, on its
+ * highest supports. Not before `after` m.
  */
 export function settlePrint(program: Program, sided: SidedGait, side: Side, s: number, after: number, shift?: PrintShift): Print {
-  const rests = (p: Print) => p.gap <= LEVEL_M && program.ground.footing(p.x, p.z);
   const asked = placePrint(program, sided, side, s, shift);
-  if (rests(asked)) return asked;
+  if (asked.gap <= LEVEL_M && rests(program, side, asked)) return asked;
   const { heelBack, tipAhead } = program.body.legs[side].sole;
+  const overhang = MOST_OVERHANG * (heelBack + tipAhead);
   const most = Math.ceil((SEARCH_SOLES * (heelBack + tipAhead)) / SEARCH_STEP_M);
-  for (let k = 1; k <= most; k++)
-    for (const sign of [1, -1]) {
+  for (let k = 0; k <= most; k++)
+    for (const sign of k === 0 ? [1] : [1, -1]) {
       const place = s + sign * k * SEARCH_STEP_M;
       if (place < after) continue;
-      const print = placePrint(program, sided, side, place, shift);
-      if (rests(print)) return print;
+      const print = placePrint(program, sided, side, place, shift, overhang);
+      if (print.gap <= LEVEL_M && rests(program, side, print)) return print;
     }
   return asked;
+}
+
+/** Whether a foot may stand there: on footing, with nothing in the way of heel and toes, and room ahead to leave. */
+function rests({ ground, body }: Program, side: Side, { x, y, z, heading, slopeX, slopeZ }: Print): boolean {
+  if (!ground.footing(x, z)) return false;
+  const { heelBack, tipAhead } = body.legs[side].sole;
+  return [-heelBack, tipAhead, tipAhead + TOE_ROOM_M].every((ahead) => {
+    const dx = Math.sin(heading) * ahead,
+      dz = Math.cos(heading) * ahead;
+    return ground.height(x + dx, z + dz) <= y + slopeX * dx + slopeZ * dz + LEVEL_M;
+  });
 }

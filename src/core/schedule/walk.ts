@@ -293,15 +293,21 @@ function markFlights(path: SupportPath, flights: readonly Interval[]): SupportPa
 
 /** Adds the knots in mid-standing that the weight shift needs, with the support between the feet there. */
 function withStanding(path: SupportPath, standing: number, duration: number): SupportPath {
-  const inner = [...path.times].map((_, i) => i).filter((i) => path.times[i]! > standing * 0.5 && path.times[i]! < duration - standing * 0.5);
-  const omega = path.omegas[0]!;
-  const padded = (values: Float64Array) => Float64Array.of(0, 0, ...inner.map((i) => values[i]!), 0, 0);
-  return {
-    times: Float64Array.of(0, standing * 0.5, ...inner.map((i) => path.times[i]!), duration - standing * 0.5, duration),
-    x: padded(path.x),
-    z: padded(path.z),
-    omegas: Float64Array.of(omega, omega, ...inner.map((i) => path.omegas[i] ?? omega), omega),
-  };
+  const { times } = path;
+  let first = 0,
+    end = times.length;
+  while (times[first]! <= standing * 0.5) first++;
+  while (times[end - 1]! >= duration - standing * 0.5) end--;
+  const n = end - first + 4;
+  const padded = { times: new Float64Array(n), x: new Float64Array(n), z: new Float64Array(n), omegas: new Float64Array(n - 1).fill(path.omegas[0]!) };
+  padded.times.set(times.subarray(first, end), 2);
+  padded.x.set(path.x.subarray(first, end), 2);
+  padded.z.set(path.z.subarray(first, end), 2);
+  padded.omegas.set(path.omegas.subarray(first, Math.min(end, path.omegas.length)), 2);
+  padded.times[1] = standing * 0.5;
+  padded.times[n - 2] = duration - standing * 0.5;
+  padded.times[n - 1] = duration;
+  return padded;
 }
 
 /** The root turns with the course between the times the body passes its feet, without overshoot. */

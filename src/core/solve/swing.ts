@@ -47,6 +47,11 @@ export interface SwingEnds {
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
 const CHECKS = Array.from({ length: 40 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 40)) / 2);
 
+/** Places looked at besides where the ground is no plane: close enough together that no edge slips between two of them. */
+const CLOSE_CHECKS = Array.from({ length: 240 }, (_, i) => (i + 0.5) / 240);
+/** Ground this far (m) off a plane is none. */
+const PLANAR_M = 1e-9;
+
 /**
  * Prepares a swing whose whole sole clears the ground by the style's clearance (less near its ends). `share` scales its lift. A
  * swing `like` it from the round before is raised as much.
@@ -105,8 +110,13 @@ function missingHeight(sole: Sole, swing: Swing, ground: Ground, clearance: numb
   const clock = new Float64Array(1);
   const points = new Float64Array(6);
   const axes = new Float64Array(6);
-  let missing = 0;
-  for (const u of CHECKS) {
+  let missing = 0,
+    planar = true;
+  // The plane the foot leaves from: ground that goes on as it lies needs no closer look.
+  const [x0, z0] = [swing.curves[FOOT.x * COEFFICIENTS]!, swing.curves[FOOT.z * COEFFICIENTS]!];
+  const [gx, gz] = [swing.curves[FOOT.slopeX * COEFFICIENTS]!, swing.curves[FOOT.slopeZ * COEFFICIENTS]!];
+  const y0 = ground.height(x0, z0);
+  const look = (u: number) => {
     clock[0] = swing.from + u * swing.duration;
     evaluateSwing(swing, clock, 0, state, 0);
     solePoints(sole, state[FOOT.pitch]!, state[FOOT.bend]!, points);
@@ -120,10 +130,14 @@ function missingHeight(sole: Sole, swing: Swing, ground: Ground, clearance: numb
       const x = state[FOOT.x]! + axes[0]! * forward + axes[3]! * up,
         y = state[FOOT.y]! + axes[1]! * forward + axes[4]! * up,
         z = state[FOOT.z]! + axes[2]! * forward + axes[5]! * up;
-      const short = clearance * even - (y - ground.height(x, z));
+      const under = ground.height(x, z);
+      planar &&= Math.abs(under - y0 - gx * (x - x0) - gz * (z - z0)) <= PLANAR_M;
+      const short = clearance * even - (y - under);
       if (short > 0) missing = Math.max(missing, short / even);
     }
-  }
+  };
+  CHECKS.forEach(look);
+  if (!planar) CLOSE_CHECKS.forEach(look);
   return missing;
 }
 
