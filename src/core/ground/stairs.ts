@@ -18,7 +18,8 @@ export function stairsGround({ start, riser, tread, count, heading }: StairsSpec
     c = Math.cos(heading);
   const step = (x: number, z: number) => Math.min(count, Math.max(0, Math.floor((x * s + z * c - start) / tread) + 1));
   return {
-    height: (x, z) => riser * step(x, z),
+    // Adding 0 makes the level before a way down 0, not −0.
+    height: (x, z) => riser * step(x, z) + 0,
     normal: (_x, _z, out, at) => {
       out[at] = out[at + 2] = 0;
       out[at + 1] = 1;

@@ -1,11 +1,11 @@
-import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '../body/skeleton';
+import { createWorldPose, forwardKinematics, poseSize, restWorld, type WorldPose } from '../body/skeleton';
 import { createFrameReader, type Clip } from '../clip/clip';
 import { rotateFrom } from '../math/quaternion';
 import { mainInfluence, skinVertex, type Skin } from './skin';
 
 /** Where a figure's limbs run into each other. */
 export interface Crossing {
-  /** Deepest overlap of legs with each other, and of forearms and hands with trunk and thighs, mm; 0 where they keep clear. */
+  /** Deepest overlap of legs with each other, and of forearms and hands with trunk and thighs, mm, beyond what the figure has at rest. */
   readonly legsMm: number;
   readonly armsMm: number;
   /** Frame of the deepest of either. */
@@ -72,22 +72,42 @@ function createLook(clip: Clip, skin: Skin): ((f: number, depths: Float64Array) 
   const named = (names: readonly string[]) => names.flatMap((n) => segments.get(n) ?? []);
   const [left, right] = [named(LEGS('left')), named(LEGS('right'))];
   if (left.length === 0 || right.length === 0) return null;
-  const legPairs = left.flatMap((a) => right.flatMap((b) => [[a, b] as const, [b, a] as const]));
+  const pair = (a: Segment, b: Segment): Pair => ({ a, b, atRest: new Float64Array(a.vertices.length) });
+  const legPairs = left.flatMap((a) => right.flatMap((b) => [pair(a, b), pair(b, a)]));
   const arms = [...named(ARMS('left')), ...named(ARMS('right'))];
-  const armPairs = arms.flatMap((a) => named(TRUNK).map((b) => [a, b] as const));
+  const armPairs = arms.flatMap((a) => named(TRUNK).map((b) => pair(a, b)));
   const moved = new Set([...left, ...right, ...arms]);
+  const all = [...segments.values()];
+  const placeAll = (world: WorldPose) => {
+    for (const s of all) placeMiddle(s, world);
+    for (const s of moved) s.skinned = false;
+  };
+  // Where thighs join the trunk their skins lie in each other at rest, too: that is how they are made.
+  const rest = restWorld(skin.skeleton);
+  placeAll(rest);
+  for (const p of [...legPairs, ...armPairs]) overlap(skin, p, rest, (i, depth) => (p.atRest[i] = depth));
   const pose = new Float64Array(poseSize(clip.skeleton));
   const world = createWorldPose(clip.skeleton);
   const read = createFrameReader(clip);
-  const all = [...segments.values()];
+  let deepest = 0,
+    rested = legPairs[0]!.atRest;
+  const deepen = (i: number, depth: number) => {
+    if (depth - rested[i]! > deepest) deepest = depth - rested[i]!;
+  };
+  const deepestOf = (pairs: readonly Pair[]) => {
+    deepest = 0;
+    for (const p of pairs) {
+      rested = p.atRest;
+      overlap(skin, p, world, deepen);
+    }
+    return deepest;
+  };
   return (f, depths) => {
     read(f, pose, 0);
     forwardKinematics(clip.skeleton, pose, 0, world);
-    for (const s of all) placeMiddle(s, world);
-    for (const s of moved) s.skinned = false;
-    depths[0] = depths[1] = 0;
-    for (const [a, b] of legPairs) overlap(skin, a, b, world, depths, 0);
-    for (const [a, b] of armPairs) overlap(skin, a, b, world, depths, 1);
+    placeAll(world);
+    depths[0] = deepestOf(legPairs);
+    depths[1] = deepestOf(armPairs);
   };
 }
 
@@ -149,8 +169,15 @@ function placeMiddle({ joint, middle }: Segment, { positions, rotations }: World
   for (let k = 0; k < 3; k++) middle[3 + k] = middle[3 + k]! + positions[joint * 3 + k]!;
 }
 
-/** Deepens depths[d] (m) by how far a's vertices lie inside b's skin. */
-function overlap(skin: Skin, a: Segment, b: Segment, world: WorldPose, depths: Float64Array, d: number): void {
+/** Two segments, and how deep (m) each vertex of the first lies in the second when the figure is at rest. */
+interface Pair {
+  readonly a: Segment;
+  readonly b: Segment;
+  readonly atRest: Float64Array;
+}
+
+/** Tells which of a's vertices lie inside b's skin, and how deep (m). */
+function overlap(skin: Skin, { a, b }: Pair, world: WorldPose, tell: (vertex: number, depth: number) => void): void {
   const mx = b.middle[3]!,
     my = b.middle[4]!,
     mz = b.middle[5]!;
@@ -193,7 +220,6 @@ function overlap(skin: Skin, a: Segment, b: Segment, world: WorldPose, depths: F
       hy = slices[n + 3]! + (slices[n + 7]! - slices[n + 3]!) * u;
     const r = Math.sqrt((px / hx) ** 2 + (py / hy) ** 2);
     if (r >= 1) continue;
-    const depth = r > 1e-6 ? Math.sqrt(px * px + py * py) * (1 / r - 1) : Math.min(hx, hy);
-    if (depth > depths[d]!) depths[d] = depth;
+    tell(i / 3, r > 1e-6 ? Math.sqrt(px * px + py * py) * (1 / r - 1) : Math.min(hx, hy));
   }
 }
