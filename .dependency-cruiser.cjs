@@ -6,8 +6,39 @@ const only = (name, from, allowed) => ({
   to: { path: '^(src|cli|bench|e2e|scripts)/', pathNot: allowed },
 });
 
+/** The rooms of the core, each seeing only those before it. */
+const ROOMS = 'math body ground gait course schedule solve clip motion steps directions travel measure formats check sheet handover project'.split(' ');
+const later = (room) => ROOMS.slice(ROOMS.indexOf(room) + 1);
+const roomOrder = ROOMS.slice(0, -1).map((room) => ({
+  name: `core-${room}-sees-only-rooms-before-it`,
+  severity: 'error',
+  // Tests stand beside the code but look from outside.
+  from: { path: `^src/core/${room}/`, pathNot: '\\.test\\.ts$' },
+  to: { path: `^src/core/(${later(room).join('|')})/` },
+}));
+
 module.exports = {
   forbidden: [
+    ...roomOrder,
+    {
+      name: 'core-has-only-these-rooms',
+      severity: 'error',
+      from: {},
+      to: { path: '^src/core/[^/]+/', pathNot: `^src/core/(${ROOMS.join('|')}|tests)/` },
+    },
+    {
+      name: 'tests-alone-see-tests',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: '(\\.test\\.ts$|^src/core/tests/)' },
+      to: { path: '^src/core/tests/' },
+    },
+    {
+      name: 'motion-is-the-seam',
+      comment: 'Outside the core nothing names schedule, solve or the pendulum: a motion is all that walkway, measures and files know.',
+      severity: 'error',
+      from: { path: '^(src/(features|workers|server|app)|cli)/' },
+      to: { path: '^src/core/(schedule|solve)/' },
+    },
     { name: 'no-circle', severity: 'error', from: {}, to: { circular: true } },
     only('core-sees-only-core', '^src/core/(?!tests)', '^src/core/'),
     only('workers-see-core', '^src/workers/', '^src/(core|workers)/'),

@@ -141,7 +141,11 @@ for (const key of ['walk', 'run']) {
     5,
     3,
   );
-  rows.push([`${STEPS} steps of a ${key}, sampled at 60 fps and measured`, ms(measured), `longest stretch between two looks at a cancel: ${slice.toFixed(1)} ms`]);
+  rows.push([
+    `${STEPS} steps of a ${key}, sampled at 60 fps and measured`,
+    ms(measured),
+    `longest stretch between two looks at a cancel: ${slice.toFixed(1)} ms`,
+  ]);
 }
 
 const long = makeClip(order, 60, { inPlace: false, cycles: 64 }).document;

@@ -75,7 +75,14 @@ describe('the worker’s desk', () => {
   const desk = () => {
     const told: FromWorker[] = [];
     let now = 0;
-    return { told, jobs: new Jobs((m) => told.push(m), idle, () => (now += 100)) };
+    return {
+      told,
+      jobs: new Jobs(
+        (m) => told.push(m),
+        idle,
+        () => (now += 100),
+      ),
+    };
   };
   const until = async (done: () => boolean) => {
     while (!done()) await idle();

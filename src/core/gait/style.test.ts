@@ -44,9 +44,7 @@ function plain(gait: GaitSpec, strides: number, w: number): Partial<Record<keyof
       arms.hand.offset +
       w *
         (wave(arms.hand, 1, arm) +
-          follow.hands *
-            along *
-            (wave(arms.swing, 1, arm, hand) - wave(arms.swing, 1, arm) + wave(arms.elbow, 1, arm, hand) - wave(arms.elbow, 1, arm))),
+          follow.hands * along * (wave(arms.swing, 1, arm, hand) - wave(arms.swing, 1, arm) + wave(arms.elbow, 1, arm, hand) - wave(arms.elbow, 1, arm))),
   };
 }
 
@@ -62,7 +60,8 @@ describe('a style’s row bank', () => {
       const strides = 6 * rand() - 2,
         w = n < 2 ? n : rand();
       const got = rows(styles, [w, 1 - w], strides);
-      for (const [row, want] of Object.entries(plain(sided.gait, strides, w))) if (!Number.isNaN(want)) expect(got[ROW[row as keyof typeof ROW]], row).toBeCloseTo(want!, 12);
+      for (const [row, want] of Object.entries(plain(sided.gait, strides, w)))
+        if (!Number.isNaN(want)) expect(got[ROW[row as keyof typeof ROW]], row).toBeCloseTo(want!, 12);
     }
   });
 

@@ -177,7 +177,8 @@ class RowBank {
   }
 }
 
-const rowAt = (row: RowName, side: 0 | 1): number => ROW[row] + side * (row === 'kneesOut' ? 1 : ROW[row] >= ROW.shoulder && ROW[row] < ROW.kneesOut ? ARM_ROWS : 0);
+const rowAt = (row: RowName, side: 0 | 1): number =>
+  ROW[row] + side * (row === 'kneesOut' ? 1 : ROW[row] >= ROW.shoulder && ROW[row] < ROW.kneesOut ? ARM_ROWS : 0);
 
 /** The gait in full swing. */
 export function gaitStyle(sided: SidedGait): Style {

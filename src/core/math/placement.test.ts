@@ -13,7 +13,13 @@ describe('placements', () => {
   it('compose as frames do: the frame of a after b is a frame, and a ∘ a⁻¹ is none; seeded', () => {
     for (let n = 0; n < 200; n++) {
       const [a, b, c] = [any(), any(), any()];
-      const [ab, left, bc, right, back] = [0, 0, 0, 0, 0].map(() => createPlacement()) as [Float64Array, Float64Array, Float64Array, Float64Array, Float64Array];
+      const [ab, left, bc, right, back] = [0, 0, 0, 0, 0].map(() => createPlacement()) as [
+        Float64Array,
+        Float64Array,
+        Float64Array,
+        Float64Array,
+        Float64Array,
+      ];
       composePlacement(ab, 0, a, 0, b, 0);
       composePlacement(left, 0, ab, 0, c, 0);
       composePlacement(bc, 0, b, 0, c, 0);

@@ -32,8 +32,18 @@ describe('tridiagonal systems', () => {
 
   it('give the natural spline through a straight line no bend, and none at its ends', () => {
     const times = Float64Array.of(0, 0.3, 1, 1.1, 2);
-    expect([...splineMoments(times, times.map((t) => 3 * t - 1))].every((m) => Math.abs(m) < 1e-12)).toBe(true);
-    const bent = splineMoments(times, times.map((t) => t * t));
+    expect(
+      [
+        ...splineMoments(
+          times,
+          times.map((t) => 3 * t - 1),
+        ),
+      ].every((m) => Math.abs(m) < 1e-12),
+    ).toBe(true);
+    const bent = splineMoments(
+      times,
+      times.map((t) => t * t),
+    );
     expect([bent[0], bent[4]]).toEqual([0, 0]);
   });
 });

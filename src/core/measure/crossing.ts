@@ -125,7 +125,11 @@ function skinSegments(skin: Skin): Segment[] {
 }
 
 const dot = (a: readonly number[], b: readonly number[]): number => a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
-const cross = (a: readonly number[], b: readonly number[]): number[] => [a[1]! * b[2]! - a[2]! * b[1]!, a[2]! * b[0]! - a[0]! * b[2]!, a[0]! * b[1]! - a[1]! * b[0]!];
+const cross = (a: readonly number[], b: readonly number[]): number[] => [
+  a[1]! * b[2]! - a[2]! * b[1]!,
+  a[2]! * b[0]! - a[0]! * b[2]!,
+  a[0]! * b[1]! - a[1]! * b[0]!,
+];
 const unit = (a: readonly number[]): number[] => a.map((v) => v / Math.hypot(a[0]!, a[1]!, a[2]!));
 
 function segment(joint: number, own: readonly { vertex: number; at: readonly number[] }[], parents: Int32Array, offsets: Float64Array): Segment {

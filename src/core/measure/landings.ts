@@ -17,7 +17,9 @@ export function landingPhase(motion: Motion, side: Side): number {
 /** Part of a repeating motion's round in which so many feet (0, 1 or 2) are on the ground, exactly, from its contacts. */
 export function standingShare(motion: Motion, feet: number): number {
   const { duration } = motion;
-  const marks = [...new Set([0, duration, ...motion.contacts.flatMap((c) => [c.from, c.to].map((t) => wrapPhase(t / duration) * duration))])].sort((a, b) => a - b);
+  const marks = [...new Set([0, duration, ...motion.contacts.flatMap((c) => [c.from, c.to].map((t) => wrapPhase(t / duration) * duration))])].sort(
+    (a, b) => a - b,
+  );
   let share = 0;
   for (let i = 0; i + 1 < marks.length; i++) {
     const middle = (marks[i]! + marks[i + 1]!) / 2;

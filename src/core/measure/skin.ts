@@ -25,7 +25,13 @@ export function createSkin(
   bind: (joint: number, v: readonly [number, number, number]) => readonly [number, number, number],
 ): Skin {
   const count = positions.length / 3;
-  const skin = { skeleton, count, joints: new Int16Array(count * INFLUENCES).fill(-1), weights: new Float64Array(count * INFLUENCES), bound: new Float64Array(count * INFLUENCES * 3) };
+  const skin = {
+    skeleton,
+    count,
+    joints: new Int16Array(count * INFLUENCES).fill(-1),
+    weights: new Float64Array(count * INFLUENCES),
+    bound: new Float64Array(count * INFLUENCES * 3),
+  };
   for (let i = 0; i < count * INFLUENCES; i++) {
     if (!(weights[i]! > 0)) continue;
     const v = Math.floor(i / INFLUENCES) * 3;

@@ -62,7 +62,9 @@ export function* measuringSlide({ clip, soles }: ClipTrace, contacts: readonly C
         const bit = 1 << k;
         if (!(bits & bit)) continue;
         if (!(held & bit)) for (let c = 0; c < 3; c++) anchor[k * 3 + c] = points[k * 3 + c]!;
-        const moved = Math.sqrt((points[k * 3]! - anchor[k * 3]!) ** 2 + (points[k * 3 + 1]! - anchor[k * 3 + 1]!) ** 2 + (points[k * 3 + 2]! - anchor[k * 3 + 2]!) ** 2);
+        const moved = Math.sqrt(
+          (points[k * 3]! - anchor[k * 3]!) ** 2 + (points[k * 3 + 1]! - anchor[k * 3 + 1]!) ** 2 + (points[k * 3 + 2]! - anchor[k * 3 + 2]!) ** 2,
+        );
         if (onFrame) atFrames = Math.max(atFrames, moved);
         between = Math.max(between, moved);
         if (moved > worst) {

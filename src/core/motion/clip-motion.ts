@@ -30,7 +30,11 @@ export function clipMotion(clip: Clip, body: Body, rig: Rig = mannequinRig(body)
     .map((c): Contact => ({ side: c.foot === SIDE_NAMES[0] ? 0 : 1, from: c.from / rate, to: c.to / rate }))
     .sort((a, b) => a.from - b.from);
   const left = contacts.filter((c) => c.side === 0);
-  const strideTime = loop ? duration / Math.max(1, left.length) : left.length > 1 ? (left[left.length - 1]!.from - left[0]!.from) / (left.length - 1) : duration;
+  const strideTime = loop
+    ? duration / Math.max(1, left.length)
+    : left.length > 1
+      ? (left[left.length - 1]!.from - left[0]!.from) / (left.length - 1)
+      : duration;
 
   function pose(t: number, out: Float64Array, at: number): void {
     const frame = t * rate;

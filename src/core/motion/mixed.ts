@@ -69,5 +69,14 @@ export function mixed(a: Motion, b: Motion, u: number): Motion {
 /** A foothold between two others. */
 function between(a: Foothold, b: Foothold, u: number): Foothold {
   const mix = (k: 'x' | 'y' | 'z' | 'heading' | 'slopeX' | 'slopeZ') => lerp(a[k], b[k], u);
-  return { ...a, x: mix('x'), y: mix('y'), z: mix('z'), heading: mix('heading'), slopeX: mix('slopeX'), slopeZ: mix('slopeZ'), leaving: Math.min(a.leaving, b.leaving) };
+  return {
+    ...a,
+    x: mix('x'),
+    y: mix('y'),
+    z: mix('z'),
+    heading: mix('heading'),
+    slopeX: mix('slopeX'),
+    slopeZ: mix('slopeZ'),
+    leaving: Math.min(a.leaving, b.leaving),
+  };
 }

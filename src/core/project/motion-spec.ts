@@ -69,7 +69,15 @@ export function motionKey(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): 
   const plan = spec.kind === 'plan' ? part.plans[spec.plan] : null,
     set = spec.kind === 'member' ? part.sets[spec.set] : null;
   const gait = spec.kind === 'cycle' ? spec.gait : (plan ?? set)?.gait;
-  return JSON.stringify([spec.kind, spec.kind === 'member' ? [spec.directionDeg, spec.twin] : null, plan, set, gait ? part.gaits[gait] : null, part.body, fit ?? null]);
+  return JSON.stringify([
+    spec.kind,
+    spec.kind === 'member' ? [spec.directionDeg, spec.twin] : null,
+    plan,
+    set,
+    gait ? part.gaits[gait] : null,
+    part.body,
+    fit ?? null,
+  ]);
 }
 
 /** A part of one gait under the id `gait`, for who has no project. */

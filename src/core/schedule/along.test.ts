@@ -28,7 +28,10 @@ describe('numbers over time', () => {
     const d = 1e-4;
     const second = (t: number) => (at(track, t + d) - 2 * at(track, t) + at(track, t - d)) / d ** 2;
     for (const t of [0.4, 1, 1.5]) expect(second(t + 2 * d)).toBeCloseTo(second(t - 2 * d), 1);
-    const line = splineTrack(times, times.map((t) => 0.3 * t));
+    const line = splineTrack(
+      times,
+      times.map((t) => 0.3 * t),
+    );
     expect(at(line, 1.23)).toBeCloseTo(0.369, 12);
   });
 

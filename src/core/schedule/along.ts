@@ -11,7 +11,12 @@ export interface TimeTrack {
   readonly kind: 'monotone' | 'spline';
 }
 
-export const constantTrack = (value: number): TimeTrack => ({ times: Float64Array.of(0), values: Float64Array.of(value), shape: Float64Array.of(0), kind: 'spline' });
+export const constantTrack = (value: number): TimeTrack => ({
+  times: Float64Array.of(0),
+  values: Float64Array.of(value),
+  shape: Float64Array.of(0),
+  kind: 'spline',
+});
 
 /**
  * C1 and never past its knots, for headings. Slopes: weighted harmonic mean of the neighbouring chords, level at the ends.

@@ -118,6 +118,7 @@ export function inFlight(track: FlightTrack, t: number): boolean {
 export function flightShare({ pieces, count }: FlightTrack, duration: number): number {
   let air = 0;
   for (let i = 0; i < count; i++)
-    if (pieces[i * FIELDS + 4] === FLYING) air += Math.max(0, Math.min(duration, pieces[i * FIELDS]! + pieces[i * FIELDS + 1]!) - Math.max(0, pieces[i * FIELDS]!));
+    if (pieces[i * FIELDS + 4] === FLYING)
+      air += Math.max(0, Math.min(duration, pieces[i * FIELDS]! + pieces[i * FIELDS + 1]!) - Math.max(0, pieces[i * FIELDS]!));
   return air / duration;
 }

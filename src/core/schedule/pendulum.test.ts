@@ -79,8 +79,7 @@ describe('linear inverted pendulum', () => {
     const T = 0.55;
     const eps = 1e-5;
     const track = pendulumPeriodic(path([0, T - eps, T, 2 * T - eps, 2 * T], [d, d, -d, -d, d]));
-    for (const t of [0, 0.1, 0.275, 0.5])
-      expect(read(track, t).x).toBeCloseTo(d * (1 - Math.cosh(omega * (t - T / 2)) / Math.cosh((omega * T) / 2)), 5);
+    for (const t of [0, 0.1, 0.275, 0.5]) expect(read(track, t).x).toBeCloseTo(d * (1 - Math.cosh(omega * (t - T / 2)) / Math.cosh((omega * T) / 2)), 5);
     // Closing is looked at over a support that moves as a walk's does: in a knot as short as above a rate rounds off.
     const walking = pendulumPeriodic(path([0, 0.12, T, T + 0.12, 2 * T], [0, d, 0, -d, 0]));
     expect(read(walking, 2 * T).x).toBeCloseTo(read(walking, 0).x, 12);

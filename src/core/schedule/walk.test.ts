@@ -9,8 +9,7 @@ import { walkProgram, type Program } from './program';
 const body = shippedBody('marlo');
 const planned = (key: string, count: number, first: 0 | 1 = 0, more?: Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits'>>) =>
   plan(walkProgram(presetFor(key, body), body, count, first, more));
-const landed = (key: string, count: number, first: 0 | 1 = 0) =>
-  planned(key, count, first).footholds.map((holds) => holds.filter((h) => h.landing > 0));
+const landed = (key: string, count: number, first: 0 | 1 = 0) => planned(key, count, first).footholds.map((holds) => holds.filter((h) => h.landing > 0));
 const T = (key: string) => presetFor(key, body).timing.strideTime;
 
 describe('a walk reads the gait’s pattern', () => {
@@ -62,8 +61,8 @@ describe('a walk’s program', () => {
     const course = bendCourse([{ length: 30, curvature: 1 / radius }], 0.7);
     const gait = presetFor('walk', body);
     const { footholds, heading } = planned('walk', 20, 0, { course });
-    const middle = (holds: typeof footholds[0]) => holds.slice(4, 8);
-    const stride = (holds: typeof footholds[0]) => Math.hypot(holds[6]!.x - holds[5]!.x, holds[6]!.z - holds[5]!.z);
+    const middle = (holds: (typeof footholds)[0]) => holds.slice(4, 8);
+    const stride = (holds: (typeof footholds)[0]) => Math.hypot(holds[6]!.x - holds[5]!.x, holds[6]!.z - holds[5]!.z);
     for (const side of [0, 1] as const)
       for (const h of middle(footholds[side])) expect(Math.hypot(h.x - radius, h.z)).toBeCloseTo(radius - ((side === 0 ? 1 : -1) * gait.feet.stepWidth) / 2, 9);
     // Left turns: the right foot is the outer one. Chords of equal angles are as their radii.

@@ -129,7 +129,10 @@ export function planWalk(program: Program, { count, first }: { readonly count: n
     travel: pendulumRestToRest(travel, 1, travel.times.length - 2),
     sway: pendulumRestToRest(shift, 1, shift.times.length - 2),
     heading: headingTrack(walk, knots, duration),
-    level: splineTrack(Float64Array.of(0, ...knots.map((k) => k.time), duration), Float64Array.of(knots[0]!.level, ...knots.map((k) => k.level), last.print.level)),
+    level: splineTrack(
+      Float64Array.of(0, ...knots.map((k) => k.time), duration),
+      Float64Array.of(knots[0]!.level, ...knots.map((k) => k.level), last.print.level),
+    ),
     support,
     flight: createFlightTrack(support, GRAVITY * gait.timing.gravity),
     styles: [gaitStyle(sided), standingStyle(sided)],
@@ -254,13 +257,7 @@ function passKnots(walk: Walk, contacts: readonly Contact[], start: number): Pas
 /** The support point of the travel: it runs along the course from foot to foot at the times the body passes them. */
 function travelPath({ program, standing }: Walk, knots: readonly PassKnot[], duration: number, omega: number): SupportPath {
   const end = knots[knots.length - 1]!.s;
-  const all = [
-    { time: 0, s: 0 },
-    { time: standing * 0.5, s: 0 },
-    ...knots,
-    { time: duration - standing * 0.5, s: end },
-    { time: duration, s: end },
-  ];
+  const all = [{ time: 0, s: 0 }, { time: standing * 0.5, s: 0 }, ...knots, { time: duration - standing * 0.5, s: end }, { time: duration, s: end }];
   const at = [0, 0, 0, 0];
   const x = new Float64Array(all.length),
     z = new Float64Array(all.length);
@@ -275,7 +272,9 @@ function travelPath({ program, standing }: Walk, knots: readonly PassKnot[], dur
 /** The same path with knots where flights begin and end; in flight nothing pushes. */
 function markFlights(path: SupportPath, flights: readonly Interval[]): SupportPath {
   if (flights.length === 0) return path;
-  const times = [...path.times, ...flights.flatMap((f) => [f.from, f.to])].sort((a, b) => a - b).filter((t, i, all) => i === 0 || t - all[i - 1]! > SAME_TIME_S);
+  const times = [...path.times, ...flights.flatMap((f) => [f.from, f.to])]
+    .sort((a, b) => a - b)
+    .filter((t, i, all) => i === 0 || t - all[i - 1]! > SAME_TIME_S);
   let span = 0,
     flight = 0;
   const points = times.map((t) => {
@@ -288,7 +287,12 @@ function markFlights(path: SupportPath, flights: readonly Interval[]): SupportPa
     while (flight < flights.length - 1 && flights[flight]!.to <= middle) flight++;
     return middle > flights[flight]!.from && middle < flights[flight]!.to ? 0 : points[i]![2];
   });
-  return { times: Float64Array.from(times), x: Float64Array.from(points, (p) => p[0]), z: Float64Array.from(points, (p) => p[1]), omegas: Float64Array.from(omegas) };
+  return {
+    times: Float64Array.from(times),
+    x: Float64Array.from(points, (p) => p[0]),
+    z: Float64Array.from(points, (p) => p[1]),
+    omegas: Float64Array.from(omegas),
+  };
 }
 
 /** Adds the knots in mid-standing that the weight shift needs, with the support between the feet there. */

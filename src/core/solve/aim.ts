@@ -64,7 +64,13 @@ export function createAim(source: AimSource): Aimer {
   /** Both feet, prepared for hips whose flights are as high as told. */
   const tracksFor = (flights: Heights, knots: number, holds: Schedule['footholds']): [FootTrack, FootTrack] => {
     const track = (side: Side) =>
-      createFootTrack(side, body.legs[side].sole, holds[side], { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, knots }, hipDemand(body, schedule, flights, side, room));
+      createFootTrack(
+        side,
+        body.legs[side].sole,
+        holds[side],
+        { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, knots },
+        hipDemand(body, schedule, flights, side, room),
+      );
     return [track(0), track(1)];
   };
   const lowering =

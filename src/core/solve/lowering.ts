@@ -52,7 +52,11 @@ export function createLowering(schedule: Schedule, needs: LoweringNeeds): Loweri
   const search = (of: readonly Interval[], from: number, to: number, { moments, rounds }: typeof STRIDE): number => {
     let depth = 0;
     for (let round = 0; round < rounds; round++) {
-      const roomAt = needs.trial(createFlightTrack(of, gravity, () => depth), from, to);
+      const roomAt = needs.trial(
+        createFlightTrack(of, gravity, () => depth),
+        from,
+        to,
+      );
       let least = Infinity;
       for (let i = 0; i < moments; i++) least = Math.min(least, roomAt(from + ((to - from) * i) / moments));
       if (least >= needs.room) break;
@@ -136,7 +140,15 @@ function firstAlike(schedule: Schedule): Int32Array {
       while (reached[side]! < holds.length - 1 && holds[reached[side]!]!.leaving <= from - strideTime) reached[side]!++;
       for (let k = reached[side]!; k < holds.length && holds[k]!.landing < to + strideTime; k++) {
         const h = holds[k]!;
-        numbers.push(Math.max(-strideTime, h.landing - from), Math.min(2 * strideTime, h.leaving - from), h.x - at[0]!, h.y, h.z - at[1]!, h.heading, h.leavingPitch);
+        numbers.push(
+          Math.max(-strideTime, h.landing - from),
+          Math.min(2 * strideTime, h.leaving - from),
+          h.x - at[0]!,
+          h.y,
+          h.z - at[1]!,
+          h.heading,
+          h.leavingPitch,
+        );
       }
     });
     const key = numbers.map((v) => Math.round(v / ALIKE)).join();

@@ -126,7 +126,14 @@ describe('a foot on any plane', () => {
         return { state: at(0), rate: at(d).map((v, k) => (v - at(0)[k]!) / d) };
       });
       const ground = Math.abs(angle) < 1e-3 ? levelGround : slopeGround(angle, towards);
-      const swing = createSwing(sole, 1, b.swing, ground, { from: 0.6, to: 1, start: ends[0]!.state, startRate: ends[0]!.rate, end: ends[1]!.state, endRate: ends[1]!.rate }, 1);
+      const swing = createSwing(
+        sole,
+        1,
+        b.swing,
+        ground,
+        { from: 0.6, to: 1, start: ends[0]!.state, startRate: ends[0]!.rate, end: ends[1]!.state, endRate: ends[1]!.rate },
+        1,
+      );
       const state = new Float64Array(FOOT_SIZE);
       for (let i = 0; i <= 200; i++) {
         evaluateSwing(swing, Float64Array.of(0.6 + (0.4 * i) / 200), 0, state, 0);

@@ -47,9 +47,18 @@ export const armAt = (side: Side): number => TARGET.arms + side * ARM_TARGET_SIZ
 
 /** Quaternions that stand in the world, and those that stand in the figure. */
 const WORLD_TURNS = [TARGET.hipsTurn, TARGET.chest, TARGET.head];
-const LOCAL_TURNS = [TARGET.spineShare, TARGET.chestBefore, TARGET.chestShare, TARGET.neckShare, ...([0, 1] as const).flatMap((s) => [0, 4, 8, 12].map((k) => armAt(s) + k))];
+const LOCAL_TURNS = [
+  TARGET.spineShare,
+  TARGET.chestBefore,
+  TARGET.chestShare,
+  TARGET.neckShare,
+  ...([0, 1] as const).flatMap((s) => [0, 4, 8, 12].map((k) => armAt(s) + k)),
+];
 /** Headings, which have wound up as they may: they go over the shorter way round. */
-const HEADINGS = [TARGET.root + 3, ...([0, 1] as const).flatMap((s) => [footAt(s) + FOOT_TARGET.heading, footAt(s) + FOOT_TARGET.knee, armAt(s) + ARM_TARGET.facing])];
+const HEADINGS = [
+  TARGET.root + 3,
+  ...([0, 1] as const).flatMap((s) => [footAt(s) + FOOT_TARGET.heading, footAt(s) + FOOT_TARGET.knee, armAt(s) + ARM_TARGET.facing]),
+];
 const IS_TURN = new Uint8Array(TARGETS_SIZE);
 for (const q of [...WORLD_TURNS, ...LOCAL_TURNS]) IS_TURN.fill(1, q, q + 4);
 
@@ -65,7 +74,8 @@ export function createTargets(): Targets {
  * stay on it at any u, since a sole is told by its place on the ground and how far it is rolled. `out` may be either.
  */
 export function blendTargets(a: Targets, b: Targets, u: number, out: Targets): void {
-  for (let k = 0; k < TARGETS_SIZE; k++) if (IS_TURN[k] === 0) out[k] = HEADINGS.includes(k) ? a[k]! + wrapAngle(b[k]! - a[k]!) * u : a[k]! + (b[k]! - a[k]!) * u;
+  for (let k = 0; k < TARGETS_SIZE; k++)
+    if (IS_TURN[k] === 0) out[k] = HEADINGS.includes(k) ? a[k]! + wrapAngle(b[k]! - a[k]!) * u : a[k]! + (b[k]! - a[k]!) * u;
   for (let i = 0; i < WORLD_TURNS.length; i++) slerp(out, WORLD_TURNS[i]!, a, WORLD_TURNS[i]!, b, WORLD_TURNS[i]!, u);
   for (let i = 0; i < LOCAL_TURNS.length; i++) slerp(out, LOCAL_TURNS[i]!, a, LOCAL_TURNS[i]!, b, LOCAL_TURNS[i]!, u);
   for (const side of [0, 1] as const) {

@@ -150,10 +150,7 @@ describe('hips over stiff legs', () => {
       room.read(targets);
       for (const side of SIDES) {
         const o = side * 3;
-        const d = Math.hypot(
-          targets[TARGET.hips]! + room.joints[o]! - room.ankles[o]!,
-          targets[TARGET.hips + 2]! + room.joints[o + 2]! - room.ankles[o + 2]!,
-        );
+        const d = Math.hypot(targets[TARGET.hips]! + room.joints[o]! - room.ankles[o]!, targets[TARGET.hips + 2]! + room.joints[o + 2]! - room.ankles[o + 2]!);
         const ceiling = room.ankles[o + 1]! + Math.sqrt(body.legLength ** 2 - d ** 2) - room.joints[o + 1]!;
         expect(y).toBeLessThan(ceiling + 1e-9);
       }

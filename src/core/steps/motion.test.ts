@@ -96,7 +96,9 @@ describe('a straight plan', () => {
     const body = shippedBody('pip');
     const gait = presetFor('walk', body);
     for (const first of [0, 1] as const) {
-      const landed = plan(walkProgram(gait, body, 4, first)).footholds.flat().filter((h) => h.landing > 0);
+      const landed = plan(walkProgram(gait, body, 4, first))
+        .footholds.flat()
+        .filter((h) => h.landing > 0);
       expect(landed.sort((a, b) => a.landing - b.landing)[0]!.side).toBe(first);
     }
   });

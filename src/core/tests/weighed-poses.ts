@@ -29,7 +29,12 @@ export function* weighedMotions(): Generator<WeighedMotion> {
     const body = createBody(SHIPPED_BODIES[key]);
     for (const preset of PRESETS) {
       const gait = fitGait(preset.make(), body.legLength);
-      const gaits = [gait, ...setMembers({ ...defaultSet(), twins: true }, gait).slice(1).map((m) => m.gait)];
+      const gaits = [
+        gait,
+        ...setMembers({ ...defaultSet(), twins: true }, gait)
+          .slice(1)
+          .map((m) => m.gait),
+      ];
       // Places inside the stride, spread over three strides in a row.
       const inCycle = Array.from({ length: SAMPLES }, (_, i) => (i + 0.37) / SAMPLES + (i % 3));
       const inPlan = Array.from({ length: 2 * SAMPLES }, (_, i) => (i + 0.37) / (2 * SAMPLES));

@@ -140,12 +140,7 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
         const f = edge + (i + 1) * step;
         const turn = clip.loop ? Math.floor(f / n) - Math.floor(edge / n) : 0;
         const missing = axis === 1 ? 0 : ((axis === 0 ? mx : mz) * (f - edge)) / clip.rate;
-        return (
-          trace.points[pointsAt(wrap(f)) + pivot + axis]! +
-          turn * clip.loopTravel[axis]! -
-          trace.points[pointsAt(wrap(edge)) + pivot + axis]! +
-          missing
-        );
+        return trace.points[pointsAt(wrap(f)) + pivot + axis]! + turn * clip.loopTravel[axis]! - trace.points[pointsAt(wrap(edge)) + pivot + axis]! + missing;
       }),
     );
     return eventAfter(way);

@@ -82,7 +82,11 @@ describe('the slide measure', () => {
     const size = poseSize(clip.skeleton);
     const poses = clip.poses.slice();
     for (let f = 0; f < clip.frames; f++) poses[f * size + 2] = poses[f * size + 2]! * 1.01;
-    const worst = Math.max(...measureSlide(traceClip({ ...clip, poses, loopTravel: createPlacement(0, 0, clip.loopTravel[2]! * 1.01) }, feet), clip.contacts!).map((s) => s.atFramesMm));
+    const worst = Math.max(
+      ...measureSlide(traceClip({ ...clip, poses, loopTravel: createPlacement(0, 0, clip.loopTravel[2]! * 1.01) }, feet), clip.contacts!).map(
+        (s) => s.atFramesMm,
+      ),
+    );
     expect(worst).toBeGreaterThan(2);
     expect(worst).toBeLessThan(9);
   });

@@ -101,13 +101,15 @@ function SeamWords({ motion: { spec, part } }: { motion: StageMotion }) {
   return (
     <Part title="Seam">
       <Typography sx={{ fontSize: 13.5 }} data-testid="seam">
-        {!found ? 'Measuring …' : seam
-          ? `The picture after the last meets the first within ${(seam.positionM * 1000).toFixed(3)} mm; ${
-              (seam.velocityShare ?? 0) < 0.01
-                ? 'no jump in speed stands out.'
-                : `a jump in speed of ${((seam.velocityShare ?? 0) * 100).toFixed(0)} % stands out at ${fps} a second.`
-            }`
-          : 'This motion is no loop.'}
+        {!found
+          ? 'Measuring …'
+          : seam
+            ? `The picture after the last meets the first within ${(seam.positionM * 1000).toFixed(3)} mm; ${
+                (seam.velocityShare ?? 0) < 0.01
+                  ? 'no jump in speed stands out.'
+                  : `a jump in speed of ${((seam.velocityShare ?? 0) * 100).toFixed(0)} % stands out at ${fps} a second.`
+              }`
+            : 'This motion is no loop.'}
       </Typography>
     </Part>
   );

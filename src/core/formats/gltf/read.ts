@@ -90,10 +90,16 @@ function readSkin(root: Root, nodes: readonly Node[], skeleton: Skeleton): Skin 
   if (slots.some((s) => !(jointOf[s]! >= 0)) || positions.getCount() !== joints.getCount()) return null;
   const slotOf = new Map(jointOf.map((j, slot) => [j, slot]));
   const matrices = jointOf.map((_, slot) => inverse.getElement(slot, []));
-  return createSkin(skeleton, flat(positions, 3), slots.map((s) => jointOf[s]!), flat(weights, 4), (j, [x, y, z]) => {
-    const m = matrices[slotOf.get(j)!]!;
-    return [0, 1, 2].map((k) => m[k]! * x + m[4 + k]! * y + m[8 + k]! * z + m[12 + k]!) as unknown as [number, number, number];
-  });
+  return createSkin(
+    skeleton,
+    flat(positions, 3),
+    slots.map((s) => jointOf[s]!),
+    flat(weights, 4),
+    (j, [x, y, z]) => {
+      const m = matrices[slotOf.get(j)!]!;
+      return [0, 1, 2].map((k) => m[k]! * x + m[4 + k]! * y + m[8 + k]! * z + m[12 + k]!) as unknown as [number, number, number];
+    },
+  );
 }
 
 type Told = z.infer<typeof extrasSchema>['clips'][number];
