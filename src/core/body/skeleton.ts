@@ -38,7 +38,7 @@ export function identityRest(joints: number): Float64Array {
 }
 
 /** A pose of the skeleton at rest. */
-export function restPose(s: Skeleton): Float64Array {
+function restPose(s: Skeleton): Float64Array {
   const pose = new Float64Array(poseSize(s));
   s.moving.forEach((j, m) => pose.set(s.offsets.subarray(j * 3, j * 3 + 3), m * 3));
   pose.set(s.rest, s.moving.length * 3);

@@ -27,7 +27,7 @@ export interface Clip {
 }
 
 /** Whether the travel of a loop goes anywhere. */
-export const travels = ({ loopTravel: [x, y, z, yaw] }: Pick<Clip, 'loopTravel'>): boolean => x !== 0 || y !== 0 || z !== 0 || yaw !== 0;
+const travels = ({ loopTravel: [x, y, z, yaw] }: Pick<Clip, 'loopTravel'>): boolean => x !== 0 || y !== 0 || z !== 0 || yaw !== 0;
 
 /** A reader of stored frames, also outside a loop's own: frame f into out[at..] with the loop's travel on joint 0. */
 export function createFrameReader(clip: Clip): (f: number, out: Float64Array, at: number) => void {

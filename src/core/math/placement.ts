@@ -5,7 +5,6 @@ import type { Numbers } from './quaternion';
  * motion adds when it repeats, where a motion is put, where a root stands: all are placements.
  */
 export type Placement = Float64Array;
-export const PLACEMENT_SIZE = 4;
 
 export const createPlacement = (x = 0, y = 0, z = 0, yaw = 0): Placement => Float64Array.of(x, y, z, yaw);
 

@@ -29,7 +29,7 @@ export interface Survey {
 }
 
 /** What a motion was made to do; speeds in m/s, lengths in m, times in s, direction in rad (left positive). */
-export interface Pace {
+interface Pace {
   readonly speed: number;
   readonly strideLength: number;
   readonly strideTime: number;

@@ -24,7 +24,7 @@ const MOST_MOMENTS = 3600;
 const SAME_TIME_S = 1e-9;
 
 /** A program as a motion: planned at once, prepared step by step as it is asked for. */
-export function solved(name: string, program: Program): Motion {
+function solved(name: string, program: Program): Motion {
   const { body, ground } = program;
   const sided = sidedGait(program.gait);
   const { gait, sides } = sided;

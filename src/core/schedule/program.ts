@@ -6,7 +6,7 @@ import { levelGround, type Ground } from '../ground/ground';
 import { constantTrack, type TimeTrack } from './along';
 
 /** A print moved by hand, in the frame of the course: metres along it and to its left, radians to the left. */
-export interface PrintEdit {
+interface PrintEdit {
   /** Step it belongs to, from 1. */
   readonly step: number;
   readonly along: number;
@@ -57,7 +57,7 @@ export const walkProgram = (
 });
 
 /** The gait as a walk along a course takes it: ahead, whatever direction it was made for. */
-export function aheadGait(gait: GaitSpec): GaitSpec {
+function aheadGait(gait: GaitSpec): GaitSpec {
   const { timing, direction } = gait;
   if (timing.strideLength >= 0 && Object.values(direction).every((v) => v === 0)) return gait;
   const forward = { ...timing, strideLength: Math.abs(timing.strideLength), speed: Math.abs(timing.speed) };

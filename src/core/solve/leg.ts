@@ -20,7 +20,7 @@ export const LEG_INPUT_SIZE = 9;
  * reach (positive: too far, negative: too near).
  */
 export const LEG_OUTPUT = { thigh: 0, shank: 4, knee: 8, missed: 12 } as const;
-export const LEG_OUTPUT_SIZE = 13;
+const LEG_OUTPUT_SIZE = 13;
 /** Numbers kept beside them: the thigh's hinge and its upward axis, 3 each. */
 const SCRATCH = LEG_OUTPUT_SIZE;
 /** Length of the buffer `solveLeg` writes to. */

@@ -17,7 +17,7 @@ const RISE_SHARPNESS = 30;
 
 /** Where the wished hip joint is (x, y, z, m, world) and how long the leg may be (m): what a stance foot has to serve. */
 export const DEMAND = { x: 0, y: 1, z: 2, reach: 3 } as const;
-export const DEMAND_SIZE = 4;
+const DEMAND_SIZE = 4;
 /** Writes the demand at clock[0] seconds to out[0 .. DEMAND_SIZE). */
 export type Demand = (clock: Float64Array, out: Float64Array) => void;
 
