@@ -3,5 +3,5 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-  test: { include: ['src/**/*.test.ts', 'cli/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000, pool: 'forks' },
+  test: { include: ['src/**/*.test.ts', 'cli/**/*.test.ts'], testTimeout: 60_000, hookTimeout: 60_000, pool: 'forks', maxWorkers: '100%' },
 });
