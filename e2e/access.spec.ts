@@ -38,7 +38,10 @@ for (const name of PAGES)
     await page.waitForTimeout(800);
     if (name === 'Channels') {
       const closed = page.locator('aside button[aria-expanded="false"]:has(h3)');
-      while ((await closed.count()) > 0) await closed.first().click();
+      for (let left = await closed.count(); left > 0; left--) {
+        await closed.first().click();
+        await expect(closed).toHaveCount(left - 1);
+      }
       await page.getByRole('button', { name: 'Curve of Rise' }).click();
       await page.getByRole('button', { name: 'Split left and right Foot lift' }).click();
       await expect(page.getByTestId('curve-editor')).toBeVisible();

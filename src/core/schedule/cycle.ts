@@ -37,6 +37,7 @@ export function planCycle(program: Program): Schedule {
       const print = placePrint(program, sided, beat.side, (landing / T) * S + beat.aheadShare * beat.duration * S);
       const hold: Foothold = {
         side: beat.side,
+        step: 0,
         x: print.x,
         y: print.y,
         z: print.z,

@@ -29,6 +29,8 @@ export function swingStyle({ feet }: GaitSpec, stride: number): SwingStyle {
  */
 export interface Foothold {
   readonly side: Side;
+  /** Step of a walk it belongs to, from 1: one step may land both feet, or one foot twice. 0 where nothing counts steps. */
+  readonly step: number;
   readonly x: number;
   readonly y: number;
   readonly z: number;

@@ -132,6 +132,7 @@ export function walkFootholds(walk: Walk, contacts: readonly WalkContact[], swin
       isLast = leaving[i]! > duration;
     const hold: Foothold = {
       side,
+      step,
       x: print.x,
       y: print.y,
       z: print.z,

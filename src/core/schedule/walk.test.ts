@@ -18,6 +18,7 @@ describe('a walk reads the gait’s pattern', () => {
     expect([left!.length, right!.length]).toEqual([6, 6]);
     left!.forEach((l, i) => {
       expect([right![i]!.landing, right![i]!.leaving, right![i]!.z]).toEqual([l.landing, l.leaving, l.z]);
+      expect([l.step, right![i]!.step]).toEqual([i + 1, i + 1]);
       if (i > 0) expect(l.landing - left![i - 1]!.landing).toBeCloseTo(T('hop'), 9);
     });
     const places = left!.map((h) => h.z);
@@ -28,6 +29,7 @@ describe('a walk reads the gait’s pattern', () => {
     const [left, right] = landed('skip', 6);
     expect(left!.length + right!.length).toBe(6 + 4);
     const own = left![1]!;
+    expect([left![0]!.step, own.step]).toEqual([1, 1]);
     expect(own.landingPitch).toBeLessThan(0);
     // The hop comes after the time in the air the gait asks for.
     expect(own.landing - left![0]!.leaving).toBeCloseTo(presetFor('skip', body).timing.skip * T('skip'), 9);

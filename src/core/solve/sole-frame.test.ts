@@ -54,6 +54,7 @@ function foothold(side: 0 | 1, landing: number, angle: number, towards: number):
   const [x, z] = [2 * rand(), 2 * rand()];
   return {
     side,
+    step: 0,
     x,
     y: ground.height(x, z),
     z,

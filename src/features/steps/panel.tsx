@@ -33,7 +33,7 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
       <ChannelStrip
         path="plan.steps"
         label="Number of steps"
-        tooltip="Footprints the figure makes, the last one closing its feet; it stands before and after."
+        tooltip="Steps the figure makes, the last one closing its feet; it stands before and after. A hop lands both feet in one."
         unit="count"
         range={STEP_COUNT_RANGE}
         value={plan.steps}
@@ -87,7 +87,7 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
           <TableBody>
             {holds.map((h, i) => (
               <TableRow key={i} hover sx={{ cursor: 'pointer' }} onClick={() => clock.set(h.landing)}>
-                <TableCell align="right">{i + 1}</TableCell>
+                <TableCell align="right">{h.step}</TableCell>
                 <TableCell>{h.side === 0 ? 'L left' : 'R right'}</TableCell>
                 <TableCell align="right">{h.z.toFixed(3)}</TableCell>
                 <TableCell align="right">{h.landing.toFixed(2)}</TableCell>
