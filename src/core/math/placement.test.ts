@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { seeded } from '../tests/random';
 import { composePlacement, composePoint, createPlacement, inversePlacement, placeRoot, repeatPlacement } from './placement';
-import { rotate, setAxis } from './quaternion';
+import { multiplyAxis, rotate, setAxis } from './quaternion';
 
 const rand = seeded(41);
 const any = () => createPlacement(4 * rand() - 2, rand(), 4 * rand() - 2, 6 * rand() - 3);
@@ -54,6 +54,24 @@ describe('placements', () => {
     const straight = createPlacement();
     repeatPlacement(straight, 0, createPlacement(0.3, 0, 1.1, 0), 0, 3);
     expect(straight[2]).toBe(3 * 1.1);
+  });
+
+  it('move a root as they move what the root carries: a point of the moved root is the point moved; seeded', () => {
+    for (let n = 0; n < 50; n++) {
+      const root = Float64Array.of(rand(), rand(), rand(), 0, 0, 0, 1);
+      for (const axis of [2, 0, 1] as const) multiplyAxis(root, 3, root, 3, axis, 3 * rand() - 1.5);
+      const by = any();
+      const [before, after] = [0, 0].map((): number[] => [0, 0, 0]) as [number[], number[]];
+      const carried = (point: number[]) => {
+        rotate(point, 0, root, 3, 0.3, -0.5, 0.8);
+        for (let k = 0; k < 3; k++) point[k] = point[k]! + root[k]!;
+      };
+      carried(before);
+      composePoint(before, 0, by, 0, before, 0);
+      placeRoot(root, 0, 3, by, 0);
+      carried(after);
+      for (let k = 0; k < 3; k++) expect(after[k]).toBeCloseTo(before[k]!, 12);
+    }
   });
 
   it('move a root: its place as a point, its orientation by the yaw', () => {

@@ -1,4 +1,4 @@
-import type { Numbers } from './quaternion';
+import { multiply, setAxisFrom, type Numbers } from './quaternion';
 
 /**
  * A place and a heading on the ground: x, y, z (m) and yaw (rad about Y), four numbers in a buffer the caller owns. What a
@@ -10,13 +10,7 @@ export const createPlacement = (x = 0, y = 0, z = 0, yaw = 0): Placement => Floa
 
 /** out = a ∘ b: b seen in the frame of a. `out` may be either. Allocates nothing. */
 export function composePlacement(out: Numbers, o: number, a: Numbers, i: number, b: Numbers, j: number): void {
-  const s = Math.sin(a[i + 3]!),
-    c = Math.cos(a[i + 3]!);
-  const bx = b[j]!,
-    bz = b[j + 2]!;
-  out[o] = a[i]! + c * bx + s * bz;
-  out[o + 1] = a[i + 1]! + b[j + 1]!;
-  out[o + 2] = a[i + 2]! - s * bx + c * bz;
+  composePoint(out, o, a, i, b, j);
   out[o + 3] = a[i + 3]! + b[j + 3]!;
 }
 
@@ -52,19 +46,17 @@ export function repeatPlacement(out: Numbers, o: number, a: Numbers, i: number, 
 }
 
 /** Moves a root by a placement: translation at out[t..t+2], orientation quaternion at out[q..q+3]. */
-export function placeRoot(out: Numbers, t: number, q: number, by: Numbers, i: number): void {
+export function placeRoot(out: Numbers, t: number, q: number, by: Placement, i: number): void {
   composePoint(out, t, by, i, out, t);
-  const s = Math.sin(by[i + 3]! / 2),
-    c = Math.cos(by[i + 3]! / 2);
-  const x = out[q]!,
-    y = out[q + 1]!,
-    z = out[q + 2]!,
-    w = out[q + 3]!;
-  out[q] = c * x + s * z;
-  out[q + 1] = c * y + s * w;
-  out[q + 2] = c * z - s * x;
-  out[q + 3] = c * w - s * y;
+  composeTurn(out, q, by, i);
 }
+
+/** Turns the orientation at out[q..q+3] by a placement's yaw. */
+export function composeTurn(out: Numbers, q: number, by: Placement, i: number): void {
+  setAxisFrom(TURN, 0, 1, by, i + 3);
+  multiply(out, q, TURN, 0, out, q);
+}
+const TURN = new Float64Array(4);
 
 /** out[o..o+2] = the point p seen in the frame of a. */
 export function composePoint(out: Numbers, o: number, a: Numbers, i: number, p: Numbers, j: number): void {

@@ -58,29 +58,10 @@ export function multiplyConjugate(out: Numbers, o: number, a: Numbers, i: number
 
 /** out = a rotated about its own axis 0 = X, 1 = Y, 2 = Z by `angle` radians (a · axis rotation). */
 export function multiplyAxis(out: Numbers, o: number, a: Numbers, i: number, axis: 0 | 1 | 2, angle: number): void {
-  const s = Math.sin(angle / 2),
-    c = Math.cos(angle / 2);
-  const x = a[i]!,
-    y = a[i + 1]!,
-    z = a[i + 2]!,
-    w = a[i + 3]!;
-  if (axis === 0) {
-    out[o] = x * c + w * s;
-    out[o + 1] = y * c + z * s;
-    out[o + 2] = z * c - y * s;
-    out[o + 3] = w * c - x * s;
-  } else if (axis === 1) {
-    out[o] = x * c - z * s;
-    out[o + 1] = y * c + w * s;
-    out[o + 2] = z * c + x * s;
-    out[o + 3] = w * c - y * s;
-  } else {
-    out[o] = x * c + y * s;
-    out[o + 1] = y * c - x * s;
-    out[o + 2] = z * c + w * s;
-    out[o + 3] = w * c - z * s;
-  }
+  ANGLE[0] = angle;
+  multiplyAxisFrom(out, o, a, i, axis, ANGLE, 0);
 }
+const ANGLE = new Float64Array(1);
 
 /** `multiplyAxis` with the angle read from angles[k], so that no double crosses the call. */
 export function multiplyAxisFrom(out: Numbers, o: number, a: Numbers, i: number, axis: 0 | 1 | 2, angles: Float64Array, k: number): void {

@@ -8,7 +8,7 @@ import { constantTrack } from './along';
 import { createFlightTrack, mergeIntervals } from './flight';
 import { swingStyle, type Foothold } from './foothold';
 import { constantMotion, pendulumPeriodic } from './pendulum';
-import { placePrint } from './print';
+import { placeOf, placePrint } from './print';
 import type { Program } from './program';
 import type { Schedule } from './schedule';
 import { supportPath } from './support';
@@ -38,12 +38,7 @@ export function planCycle(program: Program): Schedule {
       const hold: Foothold = {
         side: beat.side,
         step: 0,
-        x: print.x,
-        y: print.y,
-        z: print.z,
-        heading: print.heading,
-        slopeX: print.slopeX,
-        slopeZ: print.slopeZ,
+        ...placeOf(print),
         landing,
         leaving: landing + beat.duration * T,
         ...beat.roll,

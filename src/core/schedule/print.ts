@@ -18,6 +18,16 @@ export interface Print extends Pick<Foothold, 'x' | 'y' | 'z' | 'heading' | 'slo
   readonly gap: number;
 }
 
+/** The place alone, for a foothold. */
+export const placeOf = ({ x, y, z, heading, slopeX, slopeZ }: Print): Pick<Print, 'x' | 'y' | 'z' | 'heading' | 'slopeX' | 'slopeZ'> => ({
+  x,
+  y,
+  z,
+  heading,
+  slopeX,
+  slopeZ,
+});
+
 /** Where a print lies besides its place on the course. */
 interface PrintShift {
   readonly aside: number;

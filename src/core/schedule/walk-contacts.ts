@@ -2,7 +2,7 @@ import { SIDES } from '../body/roles';
 import type { Beat, StepBeats } from '../gait/beats';
 import type { SidedGait } from '../gait/sides';
 import { swingStyle, type Foothold } from './foothold';
-import { settlePrint, type Print } from './print';
+import { placeOf, settlePrint, type Print } from './print';
 import type { Program } from './program';
 
 /** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far. */
@@ -133,12 +133,7 @@ export function walkFootholds(walk: Walk, contacts: readonly WalkContact[], swin
     const hold: Foothold = {
       side,
       step,
-      x: print.x,
-      y: print.y,
-      z: print.z,
-      heading: print.heading,
-      slopeX: print.slopeX,
-      slopeZ: print.slopeZ,
+      ...placeOf(print),
       landing,
       leaving: leaving[i]!,
       landingPitch: isFirst ? 0 : step === count ? roll.landingPitch * LAST_LANDING_SHARE : roll.landingPitch,

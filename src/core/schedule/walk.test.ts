@@ -3,6 +3,7 @@ import { bendCourse } from '../course/bends';
 import { presetFor, shippedBody } from '../tests/cast';
 import { stairsGround } from '../ground/stairs';
 import { constantTrack } from './along';
+import { readPendulum } from './pendulum';
 import { plan } from './plan';
 import { walkProgram, type Program } from './program';
 
@@ -55,6 +56,27 @@ describe('a walk reads the gait’s pattern', () => {
         for (const h of ends) expect(h.leavingPitch).toBe(0);
       }
   });
+});
+
+it('in flight nothing pushes: the body leaves the ground and comes down with the same velocity', () => {
+  for (const key of ['run', 'sprint', 'hop', 'skip']) {
+    const { support, travel, duration } = planned(key, 8);
+    const at = (t: number) => {
+      const state = new Float64Array(4);
+      readPendulum(travel, Float64Array.of(t), 0, state, 0);
+      return state;
+    };
+    expect(support.length).toBeGreaterThan(6);
+    for (let i = 1; i < support.length; i++) {
+      const [off, on] = [at(support[i - 1]!.to), at(support[i]!.from)];
+      expect(on[3]).toBeCloseTo(off[3]!, 9);
+      expect(on[1]! - off[1]!).toBeCloseTo(off[3]! * (support[i]!.from - support[i - 1]!.to), 9);
+    }
+    // While it stands it is pushed: it gets going and comes to rest.
+    expect(at(0)[3]).toBeCloseTo(0, 9);
+    expect(at(duration / 2)[3]).toBeGreaterThan(0.5);
+    expect(at(duration)[3]).toBeCloseTo(0, 9);
+  }
 });
 
 describe('a walk’s program', () => {

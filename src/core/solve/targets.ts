@@ -1,5 +1,5 @@
 import type { Side } from '../body/roles';
-import { composePlacement, composePoint } from '../math/placement';
+import { composePlacement, composePoint, composeTurn } from '../math/placement';
 import { slerp } from '../math/quaternion';
 import { wrapAngle } from '../math/scalar';
 
@@ -88,21 +88,9 @@ export function blendTargets(a: Targets, b: Targets, u: number, out: Targets): v
 /** Moves everything that stands in the world by a placement at by[i..]. Allocates nothing. */
 export function placeTargets(targets: Targets, by: Float64Array, i: number): void {
   const yaw = by[i + 3]!;
-  const s = Math.sin(yaw / 2),
-    c = Math.cos(yaw / 2);
   composePlacement(targets, TARGET.root, by, i, targets, TARGET.root);
   composePoint(targets, TARGET.hips, by, i, targets, TARGET.hips);
-  for (let n = 0; n < WORLD_TURNS.length; n++) {
-    const q = WORLD_TURNS[n]!;
-    const x = targets[q]!,
-      y = targets[q + 1]!,
-      z = targets[q + 2]!,
-      w = targets[q + 3]!;
-    targets[q] = c * x + s * z;
-    targets[q + 1] = c * y + s * w;
-    targets[q + 2] = c * z - s * x;
-    targets[q + 3] = c * w - s * y;
-  }
+  for (let n = 0; n < WORLD_TURNS.length; n++) composeTurn(targets, WORLD_TURNS[n]!, by, i);
   const sin = Math.sin(yaw),
     cos = Math.cos(yaw);
   for (let side = 0; side < 2; side++) {
