@@ -8,7 +8,7 @@ import { reportingClip, type ClipReport } from '@/core/measure/report';
 import { mannequinSkin } from '@/core/measure/skin';
 import { clipSampling } from '@/core/motion/sample';
 import type { Built, MotionSpec, ProjectPart } from '@/core/project/motion-spec';
-import { createBody } from '@/core/body/body';
+import { bodyOf } from '@/core/body/body';
 import type { Motions } from './motions';
 import type { Progress, WorkerAnswer, WorkerCalls, WorkerRequest } from './protocol';
 
@@ -42,7 +42,7 @@ function measure({ spec, part, rate }: WorkerCalls['measure']['request'], motion
 /** Specs of a set's members. */
 function memberSpecs(set: string, part: ProjectPart): Extract<MotionSpec, { kind: 'member' }>[] {
   const spec = part.sets[set]!;
-  const gait = fitGait(part.gaits[spec.gait]!, createBody(part.body).legLength);
+  const gait = fitGait(part.gaits[spec.gait]!, bodyOf(part.body).legLength);
   return setMembers(spec, gait).map(({ directionDeg, twin }) => ({ kind: 'member', set, directionDeg, twin }));
 }
 
@@ -80,6 +80,6 @@ async function* pack(request: WorkerCalls['pack']['request'], motions: Motions):
     const file = files[0]!;
     return { name: file.name, mime: formats[0]!.mime, bytes: file.bytes, files: told };
   }
-  const body = createBody(part.body);
+  const body = bodyOf(part.body);
   return { name: `${body.spec.name.toLowerCase().replace(/\W+/g, '-')}-hand-over.zip`, mime: 'application/zip', bytes: zipPack(files, body), files: told };
 }

@@ -44,6 +44,15 @@ const PARENT: Partial<Record<Role, Role>> = {
   rightToes: 'rightFoot',
 };
 
+const BODIES = new WeakMap<BodySpec, Body>();
+
+/** The one body of a spec that does not change any more, built when it is first asked for. Throws as `createBody` does. */
+export function bodyOf(spec: BodySpec): Body {
+  let body = BODIES.get(spec);
+  if (!body) BODIES.set(spec, (body = createBody(spec)));
+  return body;
+}
+
 /** Builds joints and soles from a spec. Throws RangeError where the proportions cannot stand. */
 export function createBody(spec: BodySpec): Body {
   const p: Proportions = { ...PROPORTIONS, ...spec.proportions };

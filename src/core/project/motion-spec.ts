@@ -1,4 +1,4 @@
-import { createBody, type Body } from '../body/body';
+import { bodyOf, type Body } from '../body/body';
 import type { BodySpec } from '../body/spec';
 import type { SetSpec } from '../directions/spec';
 import { setMembers } from '../directions/set';
@@ -55,9 +55,9 @@ function gaitOf(spec: MotionSpec, part: ProjectPart, body: Body): GaitSpec {
   return member.gait;
 }
 
-/** Makes the motion a spec means: the one way for page, worker and command line. Nothing is solved yet. */
+/** Makes the motion a spec means: the one way for page, worker and command line. Nothing is solved yet; one body spec, one body. */
 export function build(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): Built {
-  const body = createBody(part.body);
+  const body = bodyOf(part.body);
   const asked = gaitOf(spec, part, body);
   const gait = fit ? fitToFrames(asked, fit.rate, fit.hold) : asked;
   const motion = spec.kind === 'plan' ? planMotion(item(part.plans, spec.plan, 'plan'), gait, body) : cycle(gait, body);

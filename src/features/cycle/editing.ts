@@ -1,4 +1,4 @@
-import { createBody } from '@/core/body/body';
+import { bodyOf } from '@/core/body/body';
 import { isSplit, readValue, writeValue } from '@/core/gait/access';
 import type { CurveKey } from '@/core/gait/curve';
 import { fitGait } from '@/core/gait/fit';
@@ -111,7 +111,7 @@ export const chooseGait = (store: DocumentStore, gaitId: string): void =>
 export function chooseBody(store: DocumentStore, bodyId: string): void {
   const state = store.getState();
   if (bodyIdOf(state) === bodyId) return;
-  const { legLength } = createBody(specOf(state, 'body', bodyId));
+  const { legLength } = bodyOf(specOf(state, 'body', bodyId));
   edit(store, 'body', (specs) => {
     (specs[state.projectId] as { body: string }).body = bodyId;
     for (const id of idsOf(state, 'gait')) specs[id] = fitGait(specOf(state, 'gait', id), legLength);

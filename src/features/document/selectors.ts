@@ -1,5 +1,5 @@
 import { useMemo } from 'react';
-import { createBody, type Body } from '@/core/body/body';
+import { bodyOf, type Body } from '@/core/body/body';
 import { fitGait } from '@/core/gait/fit';
 import type { GaitSpec } from '@/core/gait/spec';
 import { idsOf, soleItem, specOf, useDocument } from './context';
@@ -12,8 +12,7 @@ export const bodyIdOf = (s: DocumentState): string => (s.specs[projectOf(s).body
 export const gaitIdOf = (s: DocumentState): string => (s.specs[projectOf(s).gait] ? projectOf(s).gait : idsOf(s, 'gait')[0]!);
 
 export function useBody(): Body {
-  const spec = useDocument((s) => specOf(s, 'body', bodyIdOf(s)));
-  return useMemo(() => createBody(spec), [spec]);
+  return bodyOf(useDocument((s) => specOf(s, 'body', bodyIdOf(s))));
 }
 
 /** A gait of the project, fitted to the body in use. */

@@ -2,11 +2,6 @@
 import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import Table from '@mui/material/Table';
-import TableBody from '@mui/material/TableBody';
-import TableCell from '@mui/material/TableCell';
-import TableHead from '@mui/material/TableHead';
-import TableRow from '@mui/material/TableRow';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
@@ -18,6 +13,7 @@ import { gaitFor } from '../document/selectors';
 import { editItem } from '../document/store';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
+import { FootholdsTable } from './footholds-table';
 
 /** The Steps station: a straight plan from standing to standing, and its footholds in time. */
 export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
@@ -73,30 +69,7 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
         From standing to standing: {motion.duration.toFixed(2)} s over {(holds[holds.length - 1]?.z ?? 0).toFixed(2)} m. The body gets going and comes to rest
         as a pendulum over its feet does.
       </Typography>
-      <Box sx={{ maxHeight: 330, overflow: 'auto', borderTop: '1.5px solid', borderColor: 'text.primary' }} tabIndex={0} role="region" aria-label="Footholds">
-        <Table size="small" stickyHeader>
-          <TableHead>
-            <TableRow>
-              {['Step', 'Foot', 'At (m)', 'Lands (s)', 'Leaves (s)'].map((h) => (
-                <TableCell key={h} align={h === 'Foot' ? 'left' : 'right'}>
-                  {h}
-                </TableCell>
-              ))}
-            </TableRow>
-          </TableHead>
-          <TableBody>
-            {holds.map((h, i) => (
-              <TableRow key={i} hover sx={{ cursor: 'pointer' }} onClick={() => clock.set(h.landing)}>
-                <TableCell align="right">{h.step}</TableCell>
-                <TableCell>{h.side === 0 ? 'L left' : 'R right'}</TableCell>
-                <TableCell align="right">{h.z.toFixed(3)}</TableCell>
-                <TableCell align="right">{h.landing.toFixed(2)}</TableCell>
-                <TableCell align="right">{h.leaving > motion.duration ? 'stays' : h.leaving.toFixed(2)}</TableCell>
-              </TableRow>
-            ))}
-          </TableBody>
-        </Table>
-      </Box>
+      <FootholdsTable holds={holds} duration={source.duration} clock={clock} />
     </Box>
   );
 }

@@ -1,0 +1,59 @@
+import Box from '@mui/material/Box';
+import Table from '@mui/material/Table';
+import TableBody from '@mui/material/TableBody';
+import TableCell from '@mui/material/TableCell';
+import TableHead from '@mui/material/TableHead';
+import TableRow from '@mui/material/TableRow';
+import { memo } from 'react';
+import type { Foothold } from '@/core/schedule/foothold';
+import type { Clock } from '../stage/clock';
+
+interface Props {
+  readonly holds: readonly Foothold[];
+  /** Length of the plan, s. */
+  readonly duration: number;
+  readonly clock: Clock;
+}
+
+/** Footholds of a plan in time; a click goes to the landing. Rows are plain elements: there may be hundreds. */
+export const FootholdsTable = memo(function FootholdsTable({ holds, duration, clock }: Props) {
+  return (
+    <Box
+      sx={{
+        maxHeight: 330,
+        overflow: 'auto',
+        borderTop: '1.5px solid',
+        borderColor: 'text.primary',
+        '& td': { px: 2, py: '6px', typography: 'body2', textAlign: 'right', borderBottom: '1px solid', borderColor: 'divider' },
+        '& td:nth-of-type(2)': { textAlign: 'left' },
+        '& tbody tr': { cursor: 'pointer', '&:hover': { bgcolor: 'action.hover' } },
+      }}
+      tabIndex={0}
+      role="region"
+      aria-label="Footholds"
+    >
+      <Table size="small" stickyHeader>
+        <TableHead>
+          <TableRow>
+            {['Step', 'Foot', 'At (m)', 'Lands (s)', 'Leaves (s)'].map((h) => (
+              <TableCell key={h} align={h === 'Foot' ? 'left' : 'right'}>
+                {h}
+              </TableCell>
+            ))}
+          </TableRow>
+        </TableHead>
+        <TableBody>
+          {holds.map((h, i) => (
+            <tr key={i} onClick={() => clock.set(h.landing)}>
+              <td>{h.step}</td>
+              <td>{h.side === 0 ? 'L left' : 'R right'}</td>
+              <td>{h.z.toFixed(3)}</td>
+              <td>{h.landing.toFixed(2)}</td>
+              <td>{h.leaving > duration ? 'stays' : h.leaving.toFixed(2)}</td>
+            </tr>
+          ))}
+        </TableBody>
+      </Table>
+    </Box>
+  );
+});
