@@ -5,7 +5,7 @@ import { findPreset } from '../gait/presets';
 import { defaultPlan } from '../steps/plan';
 import { build, motionKey, partOf, type MotionSpec } from './motion-spec';
 
-const walk = findPreset('walk')!;
+const walk = findPreset('walk')!.make();
 const part = partOf(SHIPPED_BODIES.marlo, walk, { plans: { p: { ...defaultPlan(), gait: 'gait' } }, sets: { s: { ...defaultSet(), gait: 'gait' } } });
 const CYCLE: MotionSpec = { kind: 'cycle', gait: 'gait' };
 const PLAN: MotionSpec = { kind: 'plan', plan: 'p' };
@@ -20,7 +20,7 @@ describe('a spec of a motion', () => {
   });
 
   it('keeps the body of a spec through every edit of the gait, so that a figure is not made anew', () => {
-    const edited = { ...part, gaits: { gait: findPreset('run')! } };
+    const edited = { ...part, gaits: { gait: findPreset('run')!.make() } };
     expect(build(CYCLE, edited).body).toBe(build(PLAN, part).body);
     expect(build(CYCLE, { ...part, body: SHIPPED_BODIES.pip }).body).not.toBe(build(CYCLE, part).body);
   });
@@ -33,7 +33,7 @@ describe('a spec of a motion', () => {
       ...specs.map((spec) => motionKey(spec, part)),
       motionKey(CYCLE, part, { rate: 30 }),
       motionKey(CYCLE, { ...part, body: SHIPPED_BODIES.pip }),
-      motionKey(CYCLE, { ...part, gaits: { gait: findPreset('run')! } }),
+      motionKey(CYCLE, { ...part, gaits: { gait: findPreset('run')!.make() } }),
       motionKey(PLAN, { ...part, plans: { p: { ...part.plans.p!, steps: 7 } } }),
     ];
     expect(new Set(keys).size).toBe(keys.length);

@@ -5,7 +5,7 @@ import TableCell from '@mui/material/TableCell';
 import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import { memo } from 'react';
-import type { Foothold } from '@/core/schedule/foothold';
+import type { Foothold } from '@/core/motion/motion';
 import type { Clock } from '../stage/clock';
 
 interface Props {
