@@ -24,7 +24,7 @@ export const FootholdsTable = memo(function FootholdsTable({ holds, duration, cl
         overflow: 'auto',
         borderTop: '1.5px solid',
         borderColor: 'text.primary',
-        '& td': { px: 2, py: '6px', typography: 'body2', textAlign: 'right', borderBottom: '1px solid', borderColor: 'divider' },
+        '& td': { px: 1, py: '5px', typography: 'body2', textAlign: 'right', borderBottom: '1px solid', borderColor: 'divider' },
         '& td:nth-of-type(2)': { textAlign: 'left' },
         '& tbody tr': { cursor: 'pointer', '&:hover': { bgcolor: 'action.hover' } },
       }}

@@ -16,7 +16,7 @@ const vertex = /* glsl */ `
 /** Rules at 1 m, 25 cm, 5 cm, 1 cm and 1 mm; each fades out before it gets finer than a pixel can show. */
 const fragment = /* glsl */ `
   varying vec2 place;
-  uniform vec2 offset;
+  uniform vec2 centre;
   uniform vec3 paper, rule, ink;
   uniform float reach;
   // Coverage of rules along x and z; a rule thinner than a pixel gets paler instead of wider.
@@ -39,7 +39,7 @@ const fragment = /* glsl */ `
     c = mix(c, rule, 0.35 * ruled(0.05, 0.0012));
     c = mix(c, rule, 0.5 * ruled(0.25, 0.003));
     c = mix(c, rule, 0.9 * ruled(1.0, 0.009));
-    float away = length(place - offset);
+    float away = length(place - centre);
     gl_FragColor = vec4(mix(c, paper, smoothstep(reach * 0.35, reach, away)), 1.0);
     #include <colorspace_fragment>
   }`;
@@ -58,6 +58,7 @@ export class ChartGround {
       fragmentShader: fragment,
       uniforms: {
         offset: { value: new Vector2() },
+        centre: { value: new Vector2() },
         paper: { value: palette.paper },
         rule: { value: palette.rule },
         ink: { value: palette.ink },
@@ -83,6 +84,7 @@ export class ChartGround {
   update(x: number, z: number, shiftX: number, shiftZ: number): void {
     this.group.position.set(x - shiftX, 0, z - shiftZ);
     (this.material.uniforms.offset!.value as Vector2).set(shiftX, shiftZ);
+    (this.material.uniforms.centre!.value as Vector2).set(x, z);
     const first = Math.round(z) - Math.floor(LABELS / 2);
     this.labels.forEach((label, i) => label.position.set(-0.72 - x, 0.0012, first + i - z));
     if (first === this.shown) return;
