@@ -63,7 +63,19 @@ export function clipMotion(clip: Clip, body: Body, rig: Rig = mannequinRig(body)
     const f = footAt(side);
     const k = (name: keyof typeof FOOT_TARGET) => at[f + FOOT_TARGET[name]]!;
     const rest = { landingPitch: 0, leavingPitch: 0, standingPitch: k('pitch'), flatAfter: 0, riseFor: 0, toeBend: k('bend'), swing: NO_SWING };
-    return { side, step: 0, x: k('x'), y: k('y'), z: k('z'), heading: k('heading'), slopeX: k('slopeX'), slopeZ: k('slopeZ'), landing: from, leaving: to, ...rest };
+    return {
+      side,
+      step: 0,
+      x: k('x'),
+      y: k('y'),
+      z: k('z'),
+      heading: k('heading'),
+      slopeX: k('slopeX'),
+      slopeZ: k('slopeZ'),
+      landing: from,
+      leaving: to,
+      ...rest,
+    };
   }
 
   let holds: readonly Foothold[] | null = null;
