@@ -135,7 +135,8 @@ for (const key of ['walk', 'run']) {
       while (!sampling.step()) tick();
       const work = reportingClip(sampling.clip, ownFeet(body), body.legLength, { skin: mannequinSkin(body) });
       while (!work.next().done) tick();
-      w.survey();
+      const look = w.surveying();
+      while (!look.next().done) tick();
       tick();
     },
     5,

@@ -32,6 +32,7 @@ async function* reportOf({ motion, asked, body }: Built, rate: number): Work<{ r
   const sampling = clipSampling(motion, rate);
   while (!sampling.step()) yield;
   const report = yield* reportingClip(sampling.clip, ownFeet(body), body.legLength, { skin: mannequinSkin(body) });
+  yield* motion.surveying();
   return { report, notes: notesOf(asked, motion, rate) };
 }
 

@@ -1,3 +1,4 @@
+import { finish } from '../math/finish';
 import type { ClipContact } from '../clip/clip';
 import { GRAVITY } from '../math/scalar';
 import { jointsAt, TRACE_MARGIN, type ClipTrace } from '../travel/trace';
@@ -23,11 +24,7 @@ export interface BodyMeasures {
 
 /** Measures a traced clip; level ground at height `ground` (m). Accelerations are central second differences of frames. */
 export function measureBody(trace: ClipTrace, contacts: readonly ClipContact[], ground = 0): BodyMeasures {
-  const work = measuringBody(trace, contacts, ground);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-  }
+  return finish(measuringBody(trace, contacts, ground));
 }
 
 /** The same bit by bit. */

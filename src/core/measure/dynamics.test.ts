@@ -1,3 +1,4 @@
+import { finish } from '../math/finish';
 import { describe, expect, it } from 'vitest';
 import { ownFeet } from '../body/foot-model';
 import { poseSize, rotationAt } from '../body/skeleton';
@@ -21,11 +22,7 @@ const INWARD_RAD = -0.4;
 const size = poseSize(body.skeleton);
 const measure = (clip: Clip) => measureBody(traceClip(clip, ownFeet(body)), clip.contacts!);
 const crossingOf = (clip: Clip) => {
-  const work = measuringCrossing(clip, mannequinSkin(body));
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value!;
-  }
+  return finish(measuringCrossing(clip, mannequinSkin(body)))!;
 };
 
 describe('what joints and body are put through', () => {

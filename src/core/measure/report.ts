@@ -1,3 +1,4 @@
+import { finish } from '../math/finish';
 import type { Clip, ClipContact } from '../clip/clip';
 import { SIDE_NAMES, type SideName } from '../body/roles';
 import { toDegrees, wrapAngle } from '../math/scalar';
@@ -73,11 +74,7 @@ export function* reportingClip(source: Clip, feet: readonly FootModel[], legLeng
 
 /** The same at once. */
 export function reportClip(source: Clip, feet: readonly FootModel[], legLength: number, known?: Known): ClipReport {
-  const work = reportingClip(source, feet, legLength, known);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-  }
+  return finish(reportingClip(source, feet, legLength, known));
 }
 
 /** Contacts of held pictures, from one picture of each group. */

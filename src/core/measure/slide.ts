@@ -1,3 +1,4 @@
+import { finish } from '../math/finish';
 import { CONTACT_NUMBERS, contactPoints } from '../body/foot-model';
 import { createWorldPose, forwardKinematics, poseSize, withAncestors } from '../body/skeleton';
 import type { ClipContact } from '../clip/clip';
@@ -82,11 +83,7 @@ export function* measuringSlide({ clip, soles }: ClipTrace, contacts: readonly C
 
 /** The same at once. */
 export function measureSlide(trace: ClipTrace, contacts: readonly ClipContact[]): ContactSlide[] {
-  const work = measuringSlide(trace, contacts);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-  }
+  return finish(measuringSlide(trace, contacts));
 }
 
 function pivotBits(points: Float64Array): number {

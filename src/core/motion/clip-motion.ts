@@ -10,6 +10,7 @@ import { createPoseReader } from '../solve/read';
 import { createTargets, FOOT_TARGET, footAt } from '../solve/targets';
 import { footholdsBetween } from './footholds';
 import type { Contact, Motion } from './motion';
+import { kept } from './survey';
 
 /** Swings of a clip are as they are: nothing plans them. */
 const NO_SWING: SwingStyle = { stride: 0, lift: 0, liftPeak: 0.5, clearance: 0, landing: 0, swingBias: 0, pitchBias: 0, swingOut: 0, roll: 0 };
@@ -112,6 +113,10 @@ export function clipMotion(clip: Clip, body: Body, rig: Rig = mannequinRig(body)
     },
     pose,
     targets,
-    survey: () => ({ lowered: 0, tooFar: 0, tooNear: 0, handMissed: 0, armsOut: [0, 0], armsClose: 0 }),
+    // What was recorded was reached.
+    ...kept(function* () {
+      yield undefined;
+      return { lowered: 0, tooFar: 0, tooNear: 0, handMissed: 0, armsOut: [0, 0], armsClose: 0 };
+    }),
   };
 }

@@ -1,6 +1,7 @@
 import { createReach, type Shortness } from '../solve/reach';
 import { createTargets, type Targets } from '../solve/targets';
 import type { Motion, Survey } from './motion';
+import { kept, missing } from './survey';
 
 /** What is done to a motion on its way to the pose: on targets before the legs reach, on joints after. Times in s. */
 export interface Corrections {
@@ -24,21 +25,16 @@ export function corrected(motion: Motion, { targets: onTargets = [], joints: onJ
     reacher.reach(scratch, out, at);
     for (const change of onJoints) change(t, out, at);
   };
-  let surveyed: Survey | null = null;
-  return { ...motion, targets, pose, survey: () => (surveyed ??= surveyOf(motion, pose, reacher.short)) };
+  return { ...motion, targets, pose, ...kept(() => reachedAnew(motion, { ...motion, pose }, reacher.short)) };
 }
 
 /** The survey of a motion whose poses are reached anew: what its source says of itself, and what this reaching misses. */
-export function surveyOf(source: Motion, pose: Motion['pose'], short: Shortness): Survey {
-  const out = new Float64Array(6 + 4 * source.body.skeleton.names.length);
-  const moments = Math.ceil((source.duration / source.strideTime) * SURVEY_MOMENTS);
-  let { tooFar, tooNear, handMissed } = { tooFar: 0, tooNear: 0, handMissed: 0 };
-  for (let i = 0; i <= moments; i++) {
-    pose((source.duration * i) / moments, out, 0);
-    tooFar = Math.max(tooFar, short.tooFar);
-    tooNear = Math.min(tooNear, short.tooNear);
-    handMissed = Math.max(handMissed, short.handMissed);
-  }
-  const { lowered, armsOut, armsClose } = source.survey();
-  return { lowered, armsOut, armsClose, tooFar, tooNear, handMissed };
+export function* reachedAnew(
+  source: Motion,
+  motion: Pick<Motion, 'body' | 'duration' | 'strideTime' | 'pose'>,
+  short: Shortness,
+): Generator<undefined, Survey> {
+  const most = yield* missing(motion, Math.ceil((motion.duration / motion.strideTime) * SURVEY_MOMENTS), short);
+  const { lowered, armsOut, armsClose } = yield* source.surveying();
+  return { lowered, armsOut, armsClose, ...most };
 }

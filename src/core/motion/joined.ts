@@ -3,10 +3,11 @@ import { clamp, wrapAngle } from '../math/scalar';
 import type { Foothold } from '../schedule/foothold';
 import { createReach } from '../solve/reach';
 import { blendTargets, createTargets, FOOT_TARGET, footAt, TARGET, type Targets } from '../solve/targets';
-import { surveyOf } from './corrected';
+import { reachedAnew } from './corrected';
 import { moveFoothold } from './footholds';
 import type { Contact, Motion } from './motion';
 import { placed } from './placed';
+import { kept } from './survey';
 
 /** When one motion goes over into the next. */
 export interface Join {
@@ -80,7 +81,7 @@ export function joined(a: Motion, b: Motion, { leave, enter, overlap }: Join): M
     },
     targets,
     pose,
-    survey: () => surveyOf({ ...a, duration }, pose, reacher.short),
+    ...kept(() => reachedAnew(a, { ...a, duration, pose }, reacher.short)),
   };
 }
 

@@ -3,8 +3,9 @@ import { lerp } from '../math/scalar';
 import type { Foothold } from '../schedule/foothold';
 import { createReach } from '../solve/reach';
 import { blendTargets, createTargets, type Targets } from '../solve/targets';
-import { surveyOf } from './corrected';
+import { reachedAnew } from './corrected';
 import type { Contact, Motion } from './motion';
+import { kept } from './survey';
 
 /** Times this close (s) are the same. */
 const SAME_TIME_S = 1e-6;
@@ -62,7 +63,7 @@ export function mixed(a: Motion, b: Motion, u: number): Motion {
     },
     targets,
     pose,
-    survey: () => surveyOf(a, pose, reacher.short),
+    ...kept(() => reachedAnew(a, { ...a, pose }, reacher.short)),
   };
 }
 

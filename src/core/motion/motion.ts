@@ -70,4 +70,6 @@ export interface Motion {
   targets(t: number, out: Targets): void;
   /** Looks the whole motion over; found once, then kept. */
   survey(): Survey;
+  /** The same bit by bit, for who may be cancelled meanwhile. */
+  surveying(): Generator<undefined, Survey>;
 }

@@ -30,6 +30,22 @@ const poseAt = (motion: Motion, t: number) => {
 };
 
 describe('asking a motion', () => {
+  it('for its survey bit by bit finds what it finds at once, and keeps it; poses may be asked for meanwhile', () => {
+    const make = () => walk('r', presetFor('run', body), body, 30, 1);
+    const motion = make();
+    const work = motion.surveying();
+    let pieces = 0;
+    for (let next = work.next(); ; next = work.next(), pieces++) {
+      if (next.done) {
+        expect(next.value).toEqual(make().survey());
+        expect(motion.survey()).toBe(next.value);
+        break;
+      }
+      poseAt(motion, pieces / 7);
+    }
+    expect(pieces).toBeGreaterThan(3);
+  });
+
   it.each(MAKERS)('%s: the same time gives the same bits, in any order and between whatever else', (_, make) => {
     const rand = seeded(19);
     const calm = make();

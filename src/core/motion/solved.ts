@@ -1,4 +1,3 @@
-import { poseSize } from '../body/skeleton';
 import { loopCycles, sidedGait } from '../gait/sides';
 import { composePlacement, placeRoot } from '../math/placement';
 import { readTrack } from '../schedule/along';
@@ -13,8 +12,9 @@ import type { Body } from '../body/body';
 import type { Side } from '../body/roles';
 import type { GaitSpec } from '../gait/spec';
 import { footholdsBetween } from './footholds';
-import type { Motion, Survey } from './motion';
+import type { Motion } from './motion';
 import { createRounds } from './rounds';
+import { kept, missing } from './survey';
 
 /** Moments of a stride looked at by a survey, and of all strides together at most (but no fewer than a third of that a stride). */
 const SURVEY_MOMENTS = 96;
@@ -37,7 +37,6 @@ function solved(name: string, program: Program): Motion {
   const travel = new Float64Array(8);
   const clock = new Float64Array(2);
   let armsClose = -1;
-  let surveyed: Survey | null = null;
 
   function prepare(): void {
     armsClose = 0;
@@ -112,20 +111,12 @@ function solved(name: string, program: Program): Motion {
       out.set(targets);
       if (rounds.turns !== 0) placeTargets(out, rounds.moved, 0);
     },
-    survey() {
-      if (surveyed) return surveyed;
-      const trial = new Float64Array(poseSize(body.skeleton));
-      const most = { tooFar: 0, tooNear: 0, handMissed: 0 };
+    ...kept(function* () {
       const strides = duration / strideTime;
       const moments = Math.ceil(strides * Math.max(SURVEY_MOMENTS / 3, Math.min(SURVEY_MOMENTS, MOST_MOMENTS / strides)));
-      for (let i = 0; i <= moments; i++) {
-        pose((duration * i) / moments, trial, 0);
-        most.tooFar = Math.max(most.tooFar, reacher.short.tooFar);
-        most.tooNear = Math.min(most.tooNear, reacher.short.tooNear);
-        most.handMissed = Math.max(most.handMissed, reacher.short.handMissed);
-      }
-      return (surveyed = { ...most, lowered: aimer.lowered(), armsOut: [aimer.armsOut[0]!, aimer.armsOut[1]!], armsClose });
-    },
+      const most = yield* missing({ body, duration, pose }, moments, reacher.short);
+      return { ...most, lowered: aimer.lowered(), armsOut: [aimer.armsOut[0]!, aimer.armsOut[1]!], armsClose };
+    }),
   };
 }
 

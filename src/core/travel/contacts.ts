@@ -1,3 +1,4 @@
+import { finish } from '../math/finish';
 import type { Clip, ClipContact } from '../clip/clip';
 import { GRAVITY } from '../math/scalar';
 import { pivotVelocity, pointsAt, TRACE_MARGIN, type ClipTrace, type SoleTrace } from './trace';
@@ -35,11 +36,7 @@ export function* detectingContacts({ clip, soles: traces }: ClipTrace, legLength
 
 /** The same at once. */
 export function detectContacts(trace: ClipTrace, legLength: number): DetectedMotion {
-  const work = detectingContacts(trace, legLength);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-  }
+  return finish(detectingContacts(trace, legLength));
 }
 
 /** Velocity the body must have so that the low soles stand, where the clip itself goes nowhere. */

@@ -1,3 +1,4 @@
+import { finish } from '../math/finish';
 import { CONTACT_NUMBERS, contactPoints, type FootModel } from '../body/foot-model';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { createFrameReader, type Clip } from '../clip/clip';
@@ -33,11 +34,7 @@ const STEP_FRAMES = 128;
 
 /** Traces a clip at once. */
 export function traceClip(clip: Clip, feet: readonly FootModel[]): ClipTrace {
-  const work = tracing(clip, feet);
-  for (;;) {
-    const { done, value } = work.next();
-    if (done) return value;
-  }
+  return finish(tracing(clip, feet));
 }
 
 /** Traces a clip bit by bit. */

@@ -1,0 +1,7 @@
+/** Runs work that is made to be done bit by bit to its end, at once. */
+export function finish<T>(work: Generator<undefined, T>): T {
+  for (;;) {
+    const { done, value } = work.next();
+    if (done) return value;
+  }
+}
