@@ -23,7 +23,7 @@ test('ten steps: from standing, along the footholds, to standing', async ({ page
   await holdAt(page, 0);
   const standing = await picture(page);
   await holdAt(page, 0.5);
-  expect(await picture(page)).not.toBe(standing);
+  await expect.poll(() => picture(page)).not.toBe(standing);
   await page.getByRole('combobox', { name: 'Gait of the plan' }).click();
   await page.getByRole('option', { name: 'Run' }).click();
   await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
