@@ -35,6 +35,6 @@ export function* reachedAnew(
   short: Shortness,
 ): Generator<undefined, Survey> {
   const most = yield* missing(motion, Math.ceil((motion.duration / motion.strideTime) * SURVEY_MOMENTS), short);
-  const { lowered, armsOut, armsClose } = yield* source.surveying();
-  return { lowered, armsOut, armsClose, ...most };
+  const { armsOut, armsClose } = yield* source.surveying();
+  return { armsOut, armsClose, ...most };
 }

@@ -16,8 +16,6 @@ export interface Contact {
 
 /** What a motion is short of, over its whole length; lengths in m, angles in rad. */
 export interface Survey {
-  /** How far contacts were taken down so that both legs reach through the flights, at most. */
-  readonly lowered: number;
   /** Farthest any leg's target lay out of reach: positive too far, negative too near. */
   readonly tooFar: number;
   readonly tooNear: number;

@@ -115,7 +115,7 @@ function solved(name: string, program: Program): Motion {
       const strides = duration / strideTime;
       const moments = Math.ceil(strides * Math.max(SURVEY_MOMENTS / 3, Math.min(SURVEY_MOMENTS, MOST_MOMENTS / strides)));
       const most = yield* missing({ body, duration, pose }, moments, reacher.short);
-      return { ...most, lowered: aimer.lowered(), armsOut: [aimer.armsOut[0]!, aimer.armsOut[1]!], armsClose };
+      return { ...most, armsOut: [aimer.armsOut[0]!, aimer.armsOut[1]!], armsClose };
     }),
   };
 }

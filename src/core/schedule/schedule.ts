@@ -5,6 +5,15 @@ import type { FlightTrack, Interval } from './flight';
 import type { Foothold } from './foothold';
 import type { PendulumTrack } from './pendulum';
 
+/** Gaining speed in the first part of a walk and losing it in the last one. */
+export interface Effort {
+  /** Mean acceleration in parts of g: the tangent of the lean it asks for. 0: steady. */
+  readonly lean: number;
+  /** When gaining turns into losing, s, and over how long. */
+  readonly turn: number;
+  readonly over: number;
+}
+
 /**
  * Footholds in time and the travel of the body over them: all that aiming needs to know of where and when. Made by `plan`.
  * A schedule that repeats describes one round, [0, duration); what comes before and after it is the same, moved by `repeat`.
@@ -36,6 +45,8 @@ export interface Schedule {
   readonly styles: readonly [full: Style, standing: Style];
   /** Speed at which the full style has all the say, m/s; 0: it always has. */
   readonly fullSpeed: number;
+  /** How the body gains and loses speed at the ends of a walk. */
+  readonly effort: Effort;
   /** Share of the full style's swings over time, 0 … 1. */
   readonly amount: TimeTrack;
   /** Directions of travel and of the hips against the facing, rad. */

@@ -1,18 +1,24 @@
 import { SIDES } from '../body/roles';
 import type { Beat, StepBeats } from '../gait/beats';
 import type { SidedGait } from '../gait/sides';
+import { lerp, wrapPhase } from '../math/scalar';
 import { swingStyle, type Foothold } from './foothold';
 import { placeOf, settlePrint, type Print } from './print';
 import type { Program } from './program';
 
 /** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far. */
 const WALK_RAMP = [0.72];
-const RUN_RAMP = [0.42, 0.68, 0.88];
+const RUN_RAMP = [0.24, 0.5, 0.75, 0.93];
+/** A body that gets going, or stops, gains no more than this (m/s²) from step to step. */
+const MOST_GAIN = 2.5;
+/** Part of its flights that a run of no speed at all still has: small steps hardly leave the ground. */
+const LEAST_FLIGHT = 0.8;
 /** Part of its flight that the very first take-off has. */
 const FIRST_FLIGHT_SHARE = 0.45;
 /** Pitch of the last landing and of the first lift-off, as parts of the gait's. */
 const LAST_LANDING_SHARE = 0.3;
-const FIRST_LEAVING_SHARE = 0.75;
+const LEAST_LEAVING_SHARE = 0.4;
+const LEAST_LANDING_SHARE = 0.3;
 /** Times (s) and phases closer than this are the same. */
 const SAME_TIME_S = 1e-6;
 const SAME_PHASE = 1e-6;
@@ -23,6 +29,10 @@ export interface WalkContact {
   /** Step it belongs to, from 1; 0 for a foot that stands at first. */
   readonly step: number;
   readonly landing: number;
+  /** Time on the ground as the pattern has it, s; shorter steps of a run stand longer. */
+  readonly stance: number;
+  /** Length of its step as a part of a full one. */
+  readonly share: number;
   /** When the body passes over it, s. */
   readonly pass: number;
   readonly print: Print;
@@ -54,6 +64,13 @@ export function phaseOf({ steps, first }: Walk, k: number, beat?: Beat): number 
   return start + stride - (steps[first]![0]!.start > 0 ? 1 : 0);
 }
 
+/** Time (s) in which a walk comes to its full speed. */
+export function gainTime({ flies, steps, sided }: Walk): number {
+  const { strideTime: T, strideLength: S } = sided.gait.timing;
+  const stepTime = T / steps.length;
+  return flies ? Math.max(RUN_RAMP.length * stepTime, S / T / MOST_GAIN) : (WALK_RAMP.length + 1) * stepTime;
+}
+
 /** Landings of step k (from 1, also 0), its leading one first. */
 export const beatsIn = ({ steps, first }: Walk, k: number): StepBeats => {
   const n = steps.length;
@@ -67,12 +84,23 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
   const closing = steps.length > 1;
   const moving = closing ? count - 1 : count;
   const ramp = walk.flies ? RUN_RAMP : WALK_RAMP;
-  const share = (k: number) => (k > moving ? 0 : Math.min(ramp[k - 1] ?? 1, ramp[moving - k] ?? 1));
+  const stepTime = T / steps.length;
+  const limit = (n: number) => (walk.flies ? Math.min(1, (n * stepTime * MOST_GAIN) / Math.max(1e-6, S / T)) : 1);
+  const share = (k: number) => (k > moving ? 0 : Math.min(ramp[k - 1] ?? 1, ramp[moving - k] ?? 1, limit(k), limit(moving - k + 1)));
+  /** Time on the ground of a beat whose step is so short: flights shrink with it. */
+  const stanceOf = (beat: Beat, part: number) => {
+    const others = steps.flat().map((b) => wrapPhase(b.start - beat.start));
+    const next = Math.min(1, ...others.filter((d) => d > SAME_PHASE));
+    const air = next - beat.duration;
+    return (beat.duration + (air > 0 ? (1 - LEAST_FLIGHT) * (1 - part) * air : 0)) * T;
+  };
   const reach = (k: number, beat: Beat) => phaseOf(walk, k, beat) * S + beat.aheadShare * beat.duration * S;
   const contacts: WalkContact[] = SIDES.map((side) => ({
     beat: steps.flat().find((b) => b.side === side)!,
     step: 0,
     landing: -1,
+    stance: 0,
+    share: 0,
     pass: -1,
     print: settlePrint(program, sided, side, 0, -Infinity),
   }));
@@ -91,7 +119,8 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
       const place = s + share(k) * (reach(k, beat) - reach(k, lead)) + (edit?.along ?? 0);
       const print = settlePrint(program, sided, beat.side, place, settled[beat.side]!, edit);
       settled[beat.side] = print.s;
-      contacts.push({ beat, step: k, landing, pass: landing + beat.aheadShare * beat.duration * T, print });
+      const stance = stanceOf(beat, share(k));
+      contacts.push({ beat, step: k, landing, stance, share: share(k), pass: landing + beat.aheadShare * stance, print });
       if (beat === lead) landed = print.s;
     }
     // What ground in pieces takes or gives stays with the steps that follow; an edit moves its own print alone.
@@ -108,15 +137,18 @@ export interface PlacedHold {
 /** The contacts as footholds: when each is left, and how the first and the last are rolled over. */
 export function walkFootholds(walk: Walk, contacts: readonly WalkContact[], swings: readonly number[], duration: number): PlacedHold[] {
   const { sided, count } = walk;
-  const { strideTime: T, strideLength: S } = sided.gait.timing;
+  const { strideLength: S } = sided.gait.timing;
   const styles = SIDES.map((side) => swingStyle(sided.sides[side], S));
   const firstLanding = contacts.find((c) => c.step > 0)!.landing;
   const leaving = contacts.map(() => duration + 1);
+  // A foot rolls over as far as the step that follows it is long.
+  const onward = contacts.map(() => 0);
   const next: (WalkContact | undefined)[] = [undefined, undefined];
   for (let i = contacts.length - 1; i >= 0; i--) {
-    const { beat, step, landing } = contacts[i]!;
+    const { beat, step, landing, stance } = contacts[i]!;
     const after = next[beat.side];
-    if (after) leaving[i] = step === 0 ? after.landing - swings[beat.side]! : landing + beat.duration * T;
+    if (after) onward[i] = after.share;
+    if (after) leaving[i] = step === 0 ? after.landing - swings[beat.side]! : landing + stance;
     next[beat.side] = contacts[i];
   }
   // The very first flight is short: who leaves last at first leaves later.
@@ -126,7 +158,7 @@ export function walkFootholds(walk: Walk, contacts: readonly WalkContact[], swin
     standing.forEach((t, i) => {
       if (t > lastOff - SAME_TIME_S) leaving[i] = firstLanding - FIRST_FLIGHT_SHARE * (firstLanding - lastOff);
     });
-  return contacts.map(({ beat, step, landing, print }, i): PlacedHold => {
+  return contacts.map(({ beat, step, landing, share, print }, i): PlacedHold => {
     const { roll, side } = beat;
     const isFirst = step === 0,
       isLast = leaving[i]! > duration;
@@ -136,8 +168,8 @@ export function walkFootholds(walk: Walk, contacts: readonly WalkContact[], swin
       ...placeOf(print),
       landing,
       leaving: leaving[i]!,
-      landingPitch: isFirst ? 0 : step === count ? roll.landingPitch * LAST_LANDING_SHARE : roll.landingPitch,
-      leavingPitch: isLast ? 0 : isFirst ? roll.leavingPitch * FIRST_LEAVING_SHARE : roll.leavingPitch,
+      landingPitch: isFirst ? 0 : step === count ? roll.landingPitch * LAST_LANDING_SHARE : roll.landingPitch * lerp(LEAST_LANDING_SHARE, 1, share),
+      leavingPitch: isLast ? 0 : roll.leavingPitch * lerp(LEAST_LEAVING_SHARE, 1, onward[i]!),
       standingPitch: isFirst || isLast ? 0 : roll.standingPitch,
       flatAfter: roll.flatAfter,
       riseFor: roll.riseFor,

@@ -9,7 +9,7 @@ import { pendulumRestToRest } from './pendulum';
 import type { Program } from './program';
 import type { Schedule } from './schedule';
 import { supportPath } from './support';
-import { phaseOf, walkContacts, walkFootholds, type Walk } from './walk-contacts';
+import { gainTime, phaseOf, walkContacts, walkFootholds, type Walk } from './walk-contacts';
 import { headingTrack, markFlights, passKnots, travelPath, withStanding } from './walk-paths';
 
 /** Time (s) of standing before the first lift-off and after the last landing, in pendulum time constants 1/ω. */
@@ -76,6 +76,7 @@ export function planWalk(program: Program, { count, first }: { readonly count: n
     flight: createFlightTrack(support, GRAVITY * gait.timing.gravity),
     styles: [gaitStyle(sided), standingStyle(sided)],
     fullSpeed: gait.timing.speed,
+    effort: { lean: gait.timing.speed / gainTime(walk) / GRAVITY, turn: (start + last.landing) / 2, over: T },
     amount: program.amount,
     travelAngle: 0,
     hipsAngle: 0,

@@ -1,10 +1,12 @@
+import type { LegMeasures } from '../body/legs';
 import type { Side } from '../body/roles';
-import type { Sole } from '../body/sole';
 import type { Ground } from '../ground/ground';
 import type { Placement } from '../math/placement';
+import { clamp } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import type { Foothold } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
+import { legAngles, legLine } from './leg-angles';
 import { rollFoot } from './rocker';
 import { soleAxes } from './sole-frame';
 import { createStance, evaluateStance, readPitch, type Demand, type Stance } from './stance';
@@ -19,8 +21,10 @@ export interface FootTrack {
   stance(i: number): Stance;
   /** Prepared swing from foothold i to the next . */
   swing(i: number): Swing;
-  /** Writes FOOT_TARGET numbers at clock[c] seconds, inside one round, to out[o..]. Allocates nothing once prepared. */
-  aim(clock: Float64Array, c: number, out: Float64Array, o: number): void;
+  /** Writes the ankle's place at clock[c] seconds, inside one round, to out[o..o+2] if the foot stands then; tells whether. */
+  stands(clock: Float64Array, c: number, out: Float64Array, o: number): boolean;
+  /** Writes FOOT_TARGET numbers at clock[c] seconds, inside one round, to out[o..]; the hip joint is at joint[0..2]. Allocates nothing once prepared. */
+  aim(clock: Float64Array, c: number, joint: Float64Array, out: Float64Array, o: number): void;
 }
 
 /** What the tracks of both feet share. */
@@ -29,24 +33,35 @@ export interface FootGround {
   readonly duration: number;
   /** What a round adds, or null for a walk that does not repeat. */
   readonly repeat: Placement | null;
-  /** Knots of a stance's pitch. */
-  readonly knots: number;
+  /** Straightest knee of the style, rad. */
+  readonly straightest: number;
 }
 
-/** Step (s) of the one-sided differences that give a stance's end velocities. */
+/** Step (s) of the one-sided differences that give a stance's end velocities, and of those that give accelerations. */
 const RATE_STEP_S = 1e-5;
+const PUSH_STEP_S = 1.5e-3;
+/** A swing takes on no more of a stance's angular acceleration than this (rad) over its whole length squared. */
+const MOST_PUSH_RAD = 12;
 /** Times closer than this are the same, s. */
 const SAME_TIME_S = 1e-9;
 
-/** The track of one side over `holds`, ascending in time; `demand` says where its hip wants to be. */
+/** Where a foot's hip joint wants to be (for stances) and is (for swings). */
+export interface HipPlace {
+  readonly wished: Demand;
+  /** Writes the joint's planned place at clock[0] seconds, also a little outside the round, to out[0..2]. */
+  readonly planned: (clock: Float64Array, out: Float64Array) => void;
+}
+
+/** The track of one side over `holds`, ascending in time. */
 export function createFootTrack(
   side: Side,
-  sole: Sole,
+  leg: LegMeasures,
   holds: readonly Foothold[],
-  { ground, duration, repeat, knots }: FootGround,
-  demand: Demand,
+  { ground, duration, repeat, straightest }: FootGround,
+  hip: HipPlace,
 ): FootTrack {
   if (holds.length === 0) throw new RangeError('createFootTrack: a foot needs at least one foothold');
+  const { sole } = leg;
   const landings = Float64Array.from(holds, (h) => h.landing);
   const stances: (Stance | undefined)[] = holds.map(() => undefined);
   const swings: (Swing | undefined)[] = holds.map(() => undefined);
@@ -55,21 +70,53 @@ export function createFootTrack(
   const state = new Float64Array(FOOT_SIZE);
   const rolled = new Float64Array(4);
   const axes = new Float64Array(6);
+  const line = new Float64Array(3);
 
-  const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, demand, knots, i >= period ? stance(i - period) : undefined));
+  const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, hip.wished, i >= period ? stance(i - period) : undefined));
+
+  /** State, rates and the leg's accelerations of a stance at one of its ends; `sign` points into it. */
+  function boundary(of: Stance, t: number, sign: 1 | -1, heading: number): [state: Float64Array, rate: Float64Array, push: Float64Array] {
+    const clock = new Float64Array(1);
+    const joint = new Float64Array(3);
+    const scratch = new Float64Array(4);
+    const [sin, cos] = [Math.sin(heading), Math.cos(heading)];
+    const at = (dt: number) => {
+      clock[0] = t + sign * dt;
+      const found = new Float64Array(FOOT_SIZE);
+      evaluateStance(sole, of, clock, 0, found, 0, scratch);
+      hip.planned(clock, joint);
+      for (let k = 0; k < 3; k++) joint[k] = found[k]! - joint[k]!;
+      legAngles(leg, joint, 0, sin, cos, found, 0);
+      return found;
+    };
+    const [state, near, far] = [at(0), at(RATE_STEP_S), at(2 * RATE_STEP_S)];
+    const [one, two, three] = [at(PUSH_STEP_S), at(2 * PUSH_STEP_S), at(3 * PUSH_STEP_S)];
+    // Second-order one-sided differences: exact enough that the foot shows no kick.
+    const rate = state.map((v, k) => (sign * (-3 * v + 4 * near[k]! - far[k]!)) / (2 * RATE_STEP_S));
+    const push = state.map((v, k) => (2 * v - 5 * one[k]! + 4 * two[k]! - three[k]!) / (PUSH_STEP_S * PUSH_STEP_S));
+    return [state, rate, push];
+  }
 
   function swing(i: number): Swing {
     const known = swings[i];
     if (known) return known;
     const before = stance(i),
       after = stance(i + 1);
-    const leave = boundary(sole, before, before.hold.leaving, -RATE_STEP_S);
-    const land = boundary(sole, after, after.hold.landing, RATE_STEP_S);
+    if (i >= period) {
+      const like = swing(i - period);
+      return (swings[i] = { ...like, from: before.hold.leaving });
+    }
     const { swing: style } = after.hold;
     const length = Math.hypot(after.hold.x - before.hold.x, after.hold.z - before.hold.z);
     const share = style.stride > 0 ? Math.min(1, length / style.stride) : 1;
-    const ends = { from: before.hold.leaving, to: after.hold.landing, start: leave.state, startRate: leave.rate, end: land.state, endRate: land.rate };
-    return (swings[i] = createSwing(sole, side, style, ground, ends, share, i >= period ? swing(i - period) : undefined));
+    const heading = (before.hold.heading + after.hold.heading) / 2;
+    const [from, to] = [before.hold.leaving, after.hold.landing];
+    const [start, startRate, startPush] = boundary(before, from, -1, heading);
+    const [end, endRate, endPush] = boundary(after, to, 1, heading);
+    const most = MOST_PUSH_RAD / (to - from) ** 2;
+    for (const push of [startPush, endPush]) for (let k = 0; k < 3; k++) push[k] = clamp(push[k]!, -most, most);
+    const ends = { from, to, start, startRate, startPush, end, endRate, endPush, heading };
+    return (swings[i] = createSwing({ leg, side, ground, joint: hip.planned }, style, ends, share, straightest));
   }
 
   return {
@@ -77,7 +124,14 @@ export function createFootTrack(
     holds,
     stance,
     swing,
-    aim(clock, c, out, o) {
+    stands(clock, c, out, o) {
+      const i = seekIndex(landings, landings.length, clock[c]!);
+      if (clock[c]! > holds[i]!.leaving && i + 1 < holds.length) return false;
+      evaluateStance(sole, stance(i), clock, c, state, 0, rolled);
+      for (let k = 0; k < 3; k++) out[o + k] = state[k]!;
+      return true;
+    },
+    aim(clock, c, joint, out, o) {
       const i = seekIndex(landings, landings.length, clock[c]!);
       const hold = holds[i]!;
       if (clock[c]! <= hold.leaving || i + 1 === holds.length) {
@@ -92,14 +146,14 @@ export function createFootTrack(
         out[o + FOOT_TARGET.planted] = 1;
         return;
       }
-      evaluateSwing(swing(i), clock, c, state, 0);
+      const way = swing(i);
+      evaluateSwing(way, clock, c, state, 0);
+      legLine(leg, state, 0, way.sin, way.cos, line, 0);
       rolled[0] = state[FOOT.pitch]!;
       rolled[1] = state[FOOT.bend]!;
       rollFoot(sole, rolled, 0, rolled, 2);
       soleAxes(state, FOOT.heading, axes, 0);
-      out[o + FOOT_TARGET.x] = state[FOOT.x]! - axes[0]! * rolled[2]! - axes[3]! * rolled[3]!;
-      out[o + FOOT_TARGET.y] = state[FOOT.y]! - axes[1]! * rolled[2]! - axes[4]! * rolled[3]!;
-      out[o + FOOT_TARGET.z] = state[FOOT.z]! - axes[2]! * rolled[2]! - axes[5]! * rolled[3]!;
+      for (let k = 0; k < 3; k++) out[o + k] = joint[k]! + line[k]! - axes[k]! * rolled[2]! - axes[3 + k]! * rolled[3]!;
       out[o + FOOT_TARGET.heading] = state[FOOT.heading]!;
       out[o + FOOT_TARGET.slopeX] = state[FOOT.slopeX]!;
       out[o + FOOT_TARGET.slopeZ] = state[FOOT.slopeZ]!;
@@ -109,17 +163,4 @@ export function createFootTrack(
       out[o + FOOT_TARGET.planted] = 0;
     },
   };
-}
-
-/** State and rates of a stance at one of its ends; `step` (s) points into it. */
-function boundary(sole: Sole, stance: Stance, t: number, step: number): { state: Float64Array; rate: Float64Array } {
-  const clock = Float64Array.of(t, t + step, t + 2 * step);
-  const scratch = new Float64Array(4);
-  const [state, near, far] = [0, 1, 2].map((c) => {
-    const found = new Float64Array(FOOT_SIZE);
-    evaluateStance(sole, stance, clock, c, found, 0, scratch);
-    return found;
-  }) as [Float64Array, Float64Array, Float64Array];
-  // Second-order one-sided difference: exact enough that the foot shows no kick.
-  return { state, rate: state.map((v, k) => (-3 * v + 4 * near[k]! - far[k]!) / (2 * step)) };
 }

@@ -4,7 +4,7 @@ import { composePoint, createPlacement, repeatPlacement } from '../math/placemen
 import { setYzx } from '../math/euler';
 import { clamp, wrapPhase } from '../math/scalar';
 import { readTrack } from '../schedule/along';
-import { readFlight, type FlightTrack } from '../schedule/flight';
+import { readFlight } from '../schedule/flight';
 import { readPendulum } from '../schedule/pendulum';
 import type { Schedule } from '../schedule/schedule';
 
@@ -12,7 +12,13 @@ import type { Schedule } from '../schedule/schedule';
 export const HIPS = { root: 0, place: 4, turn: 7 } as const;
 export const HIPS_SIZE = 11;
 
-/** Reads root and hips of a schedule before the legs have their say. Its scratch belongs to one motion. */
+/** Part of the lean an acceleration asks for that the trunk takes, and how far hips go back under it and down, parts of their height. */
+const LEAN_SHARE = 1;
+const BACK_SHARE = 0.3;
+const DROP_SHARE = 0.25;
+const LEANING = [ROW.chestLean, ROW.leadLean, ROW.carryLean];
+
+/** Reads root and hips of a schedule. Its scratch belongs to one motion. */
 export interface HipsReader {
   /** Rows of the styles at the last time read. */
   readonly rows: Float64Array;
@@ -20,16 +26,17 @@ export interface HipsReader {
   read(clock: Float64Array, c: number, turns: number, out: Float64Array): void;
 }
 
-/** Heights of the flights as several readers see them. */
+/** Heights of the hips as planned, against the world. */
 export interface Heights {
-  readonly flight: FlightTrack;
-  /** Called with a time inside the motion before its height is read, so that the contacts around it can be prepared. */
-  prepare(clock: Float64Array, c: number): void;
+  /** Writes the height (m) at clock[c] seconds inside a round to out[o]. */
+  read(clock: Float64Array, c: number, out: Float64Array, o: number): void;
 }
 
-/** A reader of one schedule on one body. Who keeps `rows` for later needs a reader of its own. */
-export function createHips(body: Body, schedule: Schedule, flights: Heights): HipsReader {
+/** A reader of one schedule on one body: of the styled wish, or of what is `planned`. Who keeps `rows` for later needs a reader of its own. */
+export function createHips(body: Body, schedule: Schedule, planned: Heights | null): HipsReader {
   const { duration, repeat, styles, fullSpeed } = schedule;
+  const { lean, turn, over } = schedule.effort;
+  const effort = new Float64Array(2);
   const rows = new Float64Array(ROW_COUNT);
   const local = new Float64Array(1);
   const strides = new Float64Array(1);
@@ -52,16 +59,25 @@ export function createHips(body: Body, schedule: Schedule, flights: Heights): Hi
       readPendulum(schedule.sway, local, 0, sway, 0);
       readTrack(schedule.heading, local, 0, heights, 0);
       readTrack(schedule.level, local, 0, heights, 1);
-      flights.prepare(local, 0);
-      readFlight(flights.flight, local, 0, heights, 2);
+      if (planned) planned.read(local, 0, heights, 2);
+      else readFlight(schedule.flight, local, 0, heights, 2);
       readTrack(schedule.amount, local, 0, weights, 0);
       if (fullSpeed > 0) {
         const r = clamp(Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / fullSpeed, 0, 1);
         weights[0] = weights[0]! * (r * r * (3 - 2 * r));
       }
       weights[1] = 1 - weights[0]!;
+      effort[0] = effort[1] = 0;
+      if (lean !== 0) {
+        const r = Math.min(1, Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / fullSpeed);
+        const u = clamp((local[0]! - turn) / over + 0.5, 0, 1);
+        // Most where the speed changes most, forward while it grows, back while it falls.
+        effort[1] = lean * 4 * r * (1 - r);
+        effort[0] = effort[1]! * (1 - 2 * u * u * (3 - 2 * u));
+      }
       strides[0] = schedule.phaseStart + local[0]! / schedule.strideTime + turns;
       mixStyles(styles, strides, 0, weights, rows);
+      if (lean !== 0) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + LEAN_SHARE * effort[0]!;
       const yaw = heights[0]!;
       if (yaw !== axes[4]) {
         axes[0] = Math.sin(yaw + schedule.travelAngle);
@@ -71,14 +87,14 @@ export function createHips(body: Body, schedule: Schedule, flights: Heights): Hi
         axes[4] = yaw;
       }
       const shift = rows[ROW.sway]!,
-        ahead = rows[ROW.ahead]!,
+        ahead = rows[ROW.ahead]! - BACK_SHARE * body.hipHeight * effort[0]!,
         aside = rows[ROW.aside]!;
       out[0] = travel[0]!;
       out[1] = heights[1]!;
       out[2] = travel[1]!;
       out[3] = yaw;
       out[4] = travel[0]! + (shift * sway[0]! + aside * axes[2]!) + ahead * axes[0]!;
-      out[5] = heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]!;
+      out[5] = planned ? heights[2]! : heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]! - DROP_SHARE * body.hipHeight * effort[1]!;
       out[6] = travel[1]! + (shift * sway[1]! + aside * axes[3]!) + ahead * axes[1]!;
       angles[0] = yaw + rows[ROW.turn]!;
       if (rounds !== 0) {

@@ -50,10 +50,11 @@ export function createReach(body: Body): Reacher {
   const hand = createHandReach(body);
   const shortest = SIDES.map((s) => shortestReach(body.legs[s]));
 
-  /** Height of the hips' place: the wish, as far as both legs reach, and not on the ground. */
+  /** Height of the hips' place: the wish where it is planned, else as far as both legs reach, and not on the ground. */
   function hipsHeight(targets: Targets): number {
     const wish = targets[TARGET.hips + 1]!;
     const k = targets[TARGET.sharpness]!;
+    if (k === 0) return wish;
     const a = room.ceilings[0]!,
       b = room.ceilings[1]!;
     const m = Math.min(wish, a, b);

@@ -1,15 +1,17 @@
 import type { Sole } from '../body/sole';
-import { monotoneTangents } from '../math/hermite';
-import { clamp, smoothMax, smoothstep } from '../math/scalar';
+import { clamp, lerp, smoothMax, smoothstep } from '../math/scalar';
+import { splineMoments } from '../math/tridiagonal';
 import type { Foothold } from '../schedule/foothold';
 import { FOOT } from './foot-state';
 import { rolledBend, rollOnGround } from './rocker';
 import { soleAxes } from './sole-frame';
 
 /** Knots of the pitch over one stance. More do not change the picture; fewer blur where the heel leaves. */
-export const KNOTS = 41;
-/** Knots enough to try how deep a contact has to be. */
-export const TRIAL_KNOTS = 15;
+const KNOTS = 41;
+const EVEN = Float64Array.from({ length: KNOTS }, (_, k) => k);
+/** Heel's height (rad) at the landing of a foot behind the body, at least, and more than the leg needs then. */
+const BALL_LANDING_RAD = 0.14;
+const BALL_ROOM_RAD = 0.08;
 /** The heel may rise up to this far (rad) when the trailing leg would otherwise pull the hips down. */
 const MOST_RISE_RAD = 1.35;
 /** Sharpness (1/rad) with which a needed rise takes over from the styled one. */
@@ -31,21 +33,21 @@ export interface Stance {
 }
 
 /** Sole pitch by style alone at `t` seconds: landing pitch to flat, flat, heel rising to the leaving pitch. */
-function styledPitch(hold: Foothold, t: number): number {
+function styledPitch(hold: Foothold, landing: number, t: number): number {
   const early = clamp(1 - (t - hold.landing) / hold.flatAfter, 0, 1);
   const late = clamp(1 - (hold.leaving - t) / hold.riseFor, 0, 1);
   const { standingPitch: stand } = hold;
-  return stand + (hold.landingPitch - stand) * early * early + (hold.leavingPitch - stand) * late * late;
+  return stand + (landing - stand) * early * early + (hold.leavingPitch - stand) * late * late;
 }
 
 /**
  * Prepares one foothold: its pitch over time, with the heel rising as much earlier as the trailing leg needs to reach the
  * wished hips. A stance `like` it from the round before has the same pitch.
  */
-export function createStance(sole: Sole, hold: Foothold, demand: Demand, knots: number, like?: Stance): Stance {
+export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: Stance): Stance {
   if (like) return { ...like, hold };
-  const values = new Float64Array(knots);
-  const tangents = new Float64Array(knots);
+  const values = new Float64Array(KNOTS);
+  const tangents = new Float64Array(KNOTS);
   const axes = new Float64Array(6);
   soleAxes(Float64Array.of(hold.heading, hold.slopeX, hold.slopeZ), 0, axes, 0);
   const [fx, fy, fz, ux, uy, uz] = axes as unknown as [number, number, number, number, number, number];
@@ -55,11 +57,8 @@ export function createStance(sole: Sole, hold: Foothold, demand: Demand, knots: 
   const clock = new Float64Array(1);
   const want = new Float64Array(DEMAND_SIZE);
   const search = new Search(sole, hold.toeBend);
-  for (let k = 0; k < knots; k++) {
-    clock[0] = hold.landing + ((hold.leaving - hold.landing) * k) / (knots - 1);
-    const styled = styledPitch(hold, clock[0]!);
-    values[k] = styled;
-    if (styled > 0) continue;
+  /** The rise the leg needs at clock[0], and how much of it counts; null where the hips have not passed the foot. */
+  const needAt = (): { need: number; gate: number } | null => {
     demand(clock, want);
     const dx = want[DEMAND.x]! - hold.x,
       dy = want[DEMAND.y]! - hold.y,
@@ -68,17 +67,47 @@ export function createStance(sole: Sole, hold: Foothold, demand: Demand, knots: 
     const forward = dx * fx + dy * fy + dz * fz;
     // Rising helps only a foot that the hips have passed.
     const gate = smoothstep(0, 0.25 * reach, forward);
-    if (!(gate > 0)) continue;
+    if (!(gate > 0)) return null;
     const across = dx * lx + dy * ly + dz * lz;
-    const need = search.neededRise(forward, dx * ux + dy * uy + dz * uz, Math.sqrt(Math.max(1e-6, reach ** 2 - across ** 2)));
+    return { need: search.neededRise(forward, dx * ux + dy * uy + dz * uz, Math.sqrt(Math.max(1e-6, reach ** 2 - across ** 2))), gate };
+  };
+  clock[0] = hold.landing;
+  const first = hold.landingPitch > -BALL_LANDING_RAD ? needAt() : null;
+  // A foot that lands behind the body lands on its ball.
+  const landing = first
+    ? lerp(hold.landingPitch, -Math.max(BALL_LANDING_RAD, first.need) - BALL_ROOM_RAD, first.gate * smoothstep(-0.06, 0.02, first.need))
+    : hold.landingPitch;
+  for (let k = 0; k < KNOTS; k++) {
+    clock[0] = hold.landing + ((hold.leaving - hold.landing) * k) / (KNOTS - 1);
+    const styled = styledPitch(hold, landing, clock[0]!);
+    values[k] = styled;
+    if (styled > 0) continue;
+    const needed = needAt();
+    if (needed === null) continue;
+    const { need, gate } = needed;
     const rise = smoothMax(-styled, need, RISE_SHARPNESS);
     const extra = Math.min(Math.max(rise, -styled), Math.max(MOST_RISE_RAD, -styled)) + styled;
     // What smoothing adds where nothing is needed must not lift a flat sole.
     const quiet = smoothstep(-0.12, 0, need + styled);
     values[k] = styled - extra * gate * quiet;
   }
-  monotoneTangents(values, 0, knots, tangents);
+  soften(values);
+  smoothTangents(values, tangents);
   return { hold, values, tangents, axes };
+}
+
+/** Takes the corners out of a pitch; its ends stay. */
+function soften(values: Float64Array): void {
+  const old = Float64Array.from(values);
+  for (let k = 2; k < KNOTS - 2; k++) values[k] = (old[k - 2]! + 4 * old[k - 1]! + 6 * old[k]! + 4 * old[k + 1]! + old[k + 2]!) / 16;
+}
+
+/** Tangents (per interval) of the natural cubic spline through even values: its second derivative is continuous. */
+function smoothTangents(values: Float64Array, tangents: Float64Array): void {
+  const moments = splineMoments(EVEN, values);
+  for (let k = 0; k < KNOTS; k++)
+    tangents[k] =
+      k < KNOTS - 1 ? values[k + 1]! - values[k]! - (2 * moments[k]! + moments[k + 1]!) / 6 : values[k]! - values[k - 1]! + (2 * moments[k]! + moments[k - 1]!) / 6;
 }
 
 /** When the search for a needed rise is close enough: rad, m; and the most rounds it takes. */

@@ -1,96 +1,165 @@
+import type { LegMeasures } from '../body/legs';
 import type { Side } from '../body/roles';
-import type { Sole } from '../body/sole';
 import type { Ground } from '../ground/ground';
-import { wrapAngle } from '../math/scalar';
+import { clamp, softRamp, wrapAngle } from '../math/scalar';
 import type { SwingStyle } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
+import { LEG_ANGLE, legAngles, legLine, spanAt } from './leg-angles';
 import { solePoints } from './rocker';
 import { soleAxes } from './sole-frame';
 
-/** A foot's way from one foothold to the next: a quintic per number of its state, and a lift. */
+/**
+ * A leg's way from one foothold to the next, in the leg's own terms: a quintic for each angle and each number of the foot,
+ * and bumps on top. The ankle follows from the hips, so the leg is never asked for more than it has. A swing's state has
+ * LEG_ANGLE's three numbers in the place of the ankle's, then the foot's own as FOOT has them.
+ */
 export interface Swing {
   readonly from: number;
   readonly duration: number;
-  /** Per number of the state: value and rate at the start, then the quintic's three further coefficients in u. */
+  /** Heading the angles are seen along: sine and cosine. */
+  readonly sin: number;
+  readonly cos: number;
+  /** Per number of the state six coefficients in u. */
   readonly curves: Float64Array;
-  /** Height of the styled bump, m, and its exponents. */
-  readonly lift: number;
+  /** Styled lift: its angles at the peak, and the exponents of its bump. */
+  readonly lift: Float64Array;
   readonly rising: number;
   readonly falling: number;
-  /** Height (m) of the even bump that is added so that the whole sole clears the ground. */
-  raised: number;
-  /** Time warps of position and of pitch, −1 late … 1 early. */
+  /** Angles of a bump that is even over the swing: what clears the ground and goes round the other leg. */
+  readonly even: Float64Array;
+  /** Angles of a bump late in the swing, and early in it. */
+  readonly late: Float64Array;
+  readonly early: Float64Array;
+  /** Angles at which the foot waits before it drops, and the part of the swing in which it drops. */
+  readonly wait: Float64Array;
+  readonly drop: number;
+  /** Time warps of the leg's swing forward and of the foot's pitch, −1 late … 1 early. */
   readonly bias: number;
   readonly pitchBias: number;
-  /** Height (m) at which the foot waits before it drops, and the part of the swing in which it drops. */
-  readonly wait: number;
-  readonly drop: number;
   /** Roll onto the outer edge in mid-swing, rad. */
   readonly roll: number;
-  /** Sideways bump, m, in world x and z. */
-  readonly outX: number;
-  readonly outZ: number;
+  /** Bend (rad) below which the knee is rounded off, and over how much. */
+  readonly least: number;
+  readonly rounding: number;
 }
 
-const COEFFICIENTS = 5;
+const COEFFICIENTS = 6;
 
 export interface SwingEnds {
   readonly from: number;
   readonly to: number;
-  /** States and their rates at both ends, FOOT_SIZE numbers each. */
+  /** States at both ends, their rates, and accelerations of the leg's angles (3). */
   readonly start: Float64Array;
   readonly startRate: Float64Array;
+  readonly startPush: Float64Array;
   readonly end: Float64Array;
   readonly endRate: Float64Array;
+  readonly endPush: Float64Array;
+  readonly heading: number;
+}
+
+/** Where a swing goes over. */
+export interface SwingPlace {
+  readonly leg: LegMeasures;
+  readonly side: Side;
+  readonly ground: Ground;
+  /** Writes the hip joint's place (m, world) at clock[0] seconds to out[0..2]. */
+  readonly joint: (clock: Float64Array, out: Float64Array) => void;
 }
 
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
-const CHECKS = Array.from({ length: 40 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 40)) / 2);
-
+const CHECKS = Float64Array.from({ length: 32 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 32)) / 2);
 /** Places looked at besides where the ground is no plane: close enough together that no edge slips between two of them. */
-const CLOSE_CHECKS = Array.from({ length: 240 }, (_, i) => (i + 0.5) / 240);
+const CLOSE_CHECKS = Float64Array.from({ length: 240 }, (_, i) => (i + 0.5) / 240);
 /** Ground this far (m) off a plane is none. */
 const PLANAR_M = 1e-9;
+/** Rounds of raising, and where (parts of the swing) the two ends are taken on their own. */
+const RAISES = 16;
+const EARLY_TO = 0.3;
+const LATE_FROM = 0.7;
+/** The knee of a swinging leg folds to this (rad), over that much of rounding. */
+const MOST_BEND_RAD = 2.55;
+const MOST_ROUNDING_RAD = 0.2;
 
-/**
- * Prepares a swing whose whole sole clears the ground by the style's clearance (less near its ends). `share` scales its lift. A
- * swing `like` it from the round before is raised as much.
- */
-export function createSwing(sole: Sole, side: Side, style: SwingStyle, ground: Ground, ends: SwingEnds, share: number, like?: Swing): Swing {
+/** 0 at both ends, growing with the square of the time from them (as a sole's dip there does), 1 in the middle. */
+const evenBump = (u: number): number => 16 * u * u * (1 - u) * (1 - u);
+/** What more acceleration at one end alone does to a quintic, with a peak of 1 at ⅗ and at ⅖. */
+const END_BUMP = 3125 / 108;
+const lateBump = (u: number): number => END_BUMP * u * u * u * (1 - u) * (1 - u);
+const earlyBump = (u: number): number => lateBump(1 - u);
+
+/** Prepares a swing whose whole sole clears the ground by the style's clearance (less near its ends). `share` scales its lift. */
+export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnds, share: number, straightest: number): Swing {
   const p = style.liftPeak;
   const duration = ends.to - ends.from;
-  const heading = (ends.start[FOOT.heading]! + ends.end[FOOT.heading]!) / 2;
-  const out = (side === 0 ? 1 : -1) * style.swingOut * share;
+  const ended = Math.min(ends.start[LEG_ANGLE.bend]!, ends.end[LEG_ANGLE.bend]!);
+  const least = Math.min(0.6 * straightest, 0.5 * ended);
   const swing: Swing = {
     from: ends.from,
     duration,
+    sin: Math.sin(ends.heading),
+    cos: Math.cos(ends.heading),
     curves: quintics(ends, duration),
-    lift: style.lift * share,
-    raised: 0,
+    lift: new Float64Array(3),
+    even: new Float64Array(3),
+    late: new Float64Array(3),
+    early: new Float64Array(3),
+    wait: new Float64Array(3),
     rising: p <= 0.5 ? 2 : (2 * p) / (1 - p),
     falling: p <= 0.5 ? (2 * (1 - p)) / p : 2,
-    ...dropOf(style.landing * share, duration),
+    drop: Math.min(LONGEST_DROP, DROP_S / duration),
     roll: style.roll * share,
     bias: style.swingBias,
     pitchBias: style.pitchBias,
-    outX: out * Math.cos(heading),
-    outZ: -out * Math.sin(heading),
+    least,
+    rounding: Math.min(0.06, ended - least),
   };
-  swing.raised = like ? like.raised : missingHeight(sole, swing, ground, style.clearance * share);
+  lift(swing, place.leg, p, style.lift * share);
+  // Sideways by an angle that makes the arc wanted at mid-swing.
+  const at = new Float64Array(FOOT_SIZE);
+  stateAt(swing, 0.5, at, 0);
+  swing.even[LEG_ANGLE.left] = ((place.side === 0 ? 1 : -1) * style.swingOut * share) / spanAt(place.leg, at[LEG_ANGLE.bend]!);
+  waitFor(swing, place.leg, ends, style.landing * share);
+  clear(swing, place, style.clearance * share);
   return swing;
 }
 
-/** Quintics from (start, rate) to (end, rate) with zero acceleration at both ends, as p0 + a u + u³ (c3 + u (c4 + u c5)). */
-function quintics({ start, startRate, end, endRate }: SwingEnds, duration: number): Float64Array {
+/** Quintics from (start, rate, acceleration) to (end, rate, acceleration): p0 + u (a + u (α/2 + u (c3 + u (c4 + u c5)))). */
+function quintics({ start, startRate, startPush, end, endRate, endPush }: SwingEnds, duration: number): Float64Array {
   const curves = new Float64Array(FOOT_SIZE * COEFFICIENTS);
   for (let k = 0; k < FOOT_SIZE; k++) {
     // The shorter way round, so a heading of 179° meets −179° over 2°.
     const d = k === FOOT.heading ? wrapAngle(end[k]! - start[k]!) : end[k]! - start[k]!,
       a = startRate[k]! * duration,
-      b = endRate[k]! * duration;
-    curves.set([start[k]!, a, 10 * d - 6 * a - 4 * b, -15 * d + 8 * a + 7 * b, 6 * d - 3 * a - 3 * b], k * COEFFICIENTS);
+      b = endRate[k]! * duration,
+      s = k < 3 ? startPush[k]! * duration * duration : 0,
+      e = k < 3 ? endPush[k]! * duration * duration : 0;
+    curves.set(
+      [start[k]!, a, s / 2, 10 * d - 6 * a - 4 * b - 1.5 * s + 0.5 * e, -15 * d + 8 * a + 7 * b + 1.5 * s - e, 6 * d - 3 * a - 3 * b - 0.5 * s + 0.5 * e],
+      k * COEFFICIENTS,
+    );
   }
   return curves;
+}
+
+/** Scratch for lines of a leg. */
+const line = () => new Float64Array(3);
+
+/** Angles that take the ankle straight up by `by` m from where the swing has it at u, to out. */
+function upward(swing: Swing, leg: LegMeasures, u: number, by: number, out: Float64Array): void {
+  const at = new Float64Array(FOOT_SIZE);
+  const r = line(),
+    q = line();
+  stateAt(swing, u, at, 0);
+  legLine(leg, at, 0, swing.sin, swing.cos, r, 0);
+  r[1] = r[1]! + by;
+  legAngles(leg, r, 0, swing.sin, swing.cos, q, 0);
+  for (let k = 0; k < 3; k++) out[k] = q[k]! - at[k]!;
+}
+
+/** The styled lift: what takes the ankle up by `height` m where it peaks. */
+function lift(swing: Swing, leg: LegMeasures, peak: number, height: number): void {
+  if (height > 0) upward(swing, leg, peak, height, swing.lift);
 }
 
 /** Time (s) over which a hard landing drops, and the largest part of the swing it may take. */
@@ -98,87 +167,144 @@ const DROP_S = 0.05;
 const LONGEST_DROP = 0.2;
 /** Steepest slope of x² e^(2 − 2x) between 0 and its peak at 1: at x = 1 − √½. */
 const STEEPEST = 1.7036;
+/** A leg closer than this (m) to straight up and down lifts by its knee rather than by its thigh. */
+const LEVER_M = 0.08;
+/** Bend (rad) by which the knee's own lever is told: at a straight one it has none. */
+const LEVER_BEND_RAD = 0.3;
 
-/** A landing at `speed` (m/s): how high the foot waits so that it drops with it and still comes to stand without a kick. */
-function dropOf(speed: number, duration: number): { wait: number; drop: number } {
-  const drop = Math.min(LONGEST_DROP, DROP_S / duration);
-  return { drop, wait: (speed * drop * duration) / STEEPEST };
+/** How high the foot waits so that it drops with `speed` (m/s) and still comes to stand without a kick. */
+function waitFor(swing: Swing, leg: LegMeasures, ends: SwingEnds, speed: number): void {
+  if (!(speed > 0)) return;
+  const height = (speed * swing.drop * swing.duration) / STEEPEST;
+  const q = ends.end;
+  const thigh = spanAt(leg, q[2]!) * Math.sin(q[0]!) * Math.cos(q[1]!);
+  const bend = Math.max(LEVER_BEND_RAD, q[2]!);
+  const knee = (leg.thigh * leg.shank * Math.sin(bend) * Math.cos(q[0]!)) / spanAt(leg, bend);
+  const square = thigh * thigh + knee * knee + LEVER_M * LEVER_M;
+  swing.wait[LEG_ANGLE.forward] = (height * thigh) / square;
+  swing.wait[LEG_ANGLE.bend] = (height * knee) / square;
 }
 
-function missingHeight(sole: Sole, swing: Swing, ground: Ground, clearance: number): number {
+/** Raises the swing until every sole point clears the ground by `clearance` m in the middle, and by nothing at the ends. */
+function clear(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: number): void {
+  const { sole } = leg;
   const state = new Float64Array(FOOT_SIZE);
-  const clock = new Float64Array(1);
   const points = new Float64Array(6);
   const axes = new Float64Array(6);
-  let missing = 0,
-    planar = true;
-  // The plane the foot leaves from: ground that goes on as it lies needs no closer look.
-  const [x0, z0] = [swing.curves[FOOT.x * COEFFICIENTS]!, swing.curves[FOOT.z * COEFFICIENTS]!];
-  const [gx, gz] = [swing.curves[FOOT.slopeX * COEFFICIENTS]!, swing.curves[FOOT.slopeZ * COEFFICIENTS]!];
-  const y0 = ground.height(x0, z0);
-  const look = (u: number) => {
-    clock[0] = swing.from + u * swing.duration;
-    evaluateSwing(swing, clock, 0, state, 0);
+  const r = line(),
+    by = line();
+  const clock = new Float64Array(1);
+  const jointsOf = (checks: Float64Array) => {
+    const joints = new Float64Array(checks.length * 3);
+    checks.forEach((u, i) => {
+      clock[0] = swing.from + u * swing.duration;
+      joint(clock, r);
+      joints.set(r, i * 3);
+    });
+    return joints;
+  };
+  let planar = true;
+  let plane: { x: number; y: number; z: number; gx: number; gz: number } | null = null;
+  /** How much (m) the lowest sole point is short of its clearance. */
+  const shortAt = (u: number, at: Float64Array, i: number): number => {
+    stateAt(swing, u, state, 0);
+    legLine(leg, state, 0, swing.sin, swing.cos, r, 0);
     solePoints(sole, state[FOOT.pitch]!, state[FOOT.bend]!, points);
     soleAxes(state, FOOT.heading, axes, 0);
-    const even = evenBump(u);
     // A rolled sole has its outer edge lower than its middle.
     const edge = (sole.breadth / 2) * Math.abs(Math.sin(state[FOOT.roll]!));
+    let short = -Infinity;
     for (let k = 0; k < 6; k += 2) {
-      const forward = points[k]!,
+      const ahead = points[k]!,
         up = points[k + 1]! - edge;
-      const x = state[FOOT.x]! + axes[0]! * forward + axes[3]! * up,
-        y = state[FOOT.y]! + axes[1]! * forward + axes[4]! * up,
-        z = state[FOOT.z]! + axes[2]! * forward + axes[5]! * up;
+      const x = at[i * 3]! + r[0]! + axes[0]! * ahead + axes[3]! * up,
+        y = at[i * 3 + 1]! + r[1]! + axes[1]! * ahead + axes[4]! * up,
+        z = at[i * 3 + 2]! + r[2]! + axes[2]! * ahead + axes[5]! * up;
       const under = ground.height(x, z);
-      planar &&= Math.abs(under - y0 - gx * (x - x0) - gz * (z - z0)) <= PLANAR_M;
-      const short = clearance * even - (y - under);
-      if (short > 0) missing = Math.max(missing, short / even);
+      plane ??= { x, y: under, z, gx: state[FOOT.slopeX]!, gz: state[FOOT.slopeZ]! };
+      planar &&= Math.abs(under - plane.y - plane.gx * (x - plane.x) - plane.gz * (z - plane.z)) <= PLANAR_M;
+      short = Math.max(short, clearance * evenBump(u) - (y - under));
     }
+    return short;
   };
-  CHECKS.forEach(look);
-  if (!planar) CLOSE_CHECKS.forEach(look);
-  return missing;
+  let checks = CHECKS,
+    joints = jointsOf(CHECKS);
+  for (let round = 0; round < RAISES; round++) {
+    // The middle first: what lifts it lifts the ends as well.
+    let worst = -1,
+      most = SHORT_M,
+      middle = false;
+    for (let i = 0; i < checks.length; i++) {
+      const u = checks[i]!;
+      const own = u > EARLY_TO && u < LATE_FROM;
+      const short = shortAt(u, joints, i);
+      if (short < SHORT_M || (middle && !own)) continue;
+      const weighed = own ? short : short / evenBump(u);
+      if (weighed > most || (own && !middle)) {
+        worst = i;
+        most = weighed;
+        middle = own;
+      }
+    }
+    if (worst < 0) {
+      if (planar || checks === CLOSE_CHECKS) return;
+      checks = CLOSE_CHECKS;
+      joints = jointsOf(CLOSE_CHECKS);
+      continue;
+    }
+    if (process.env.DBG) console.log("round", round, "u", checks[worst]!.toFixed(3), "short", (shortAt(checks[worst]!, joints, worst)*1000).toFixed(2), "bend", (state[2]!*57.3).toFixed(1), "fwd", (state[0]!*57.3).toFixed(1), "pitch", (state[3]!*57.3).toFixed(0), "from", swing.from.toFixed(2), "dur", swing.duration.toFixed(3));
+    const u = checks[worst]!;
+    const short = shortAt(u, joints, worst) + SHORT_M;
+    const forward = r[0]! * swing.sin + r[2]! * swing.cos;
+    if (u >= LATE_FROM && forward > LEVER_M) {
+      swing.late[LEG_ANGLE.forward] = swing.late[LEG_ANGLE.forward]! + Math.min(MOST_RAISE_RAD, short / (lateBump(u) * forward));
+      continue;
+    }
+    upward(swing, leg, u, Math.min(MOST_RAISE_M, short), by);
+    const bump = u <= EARLY_TO ? swing.early : swing.even;
+    const size = u <= EARLY_TO ? earlyBump(u) : evenBump(u);
+    for (let k = 0; k < 3; k++) bump[k] = bump[k]! + clamp(by[k]! / size, -MOST_RAISE_RAD, MOST_RAISE_RAD);
+  }
 }
+/** Heights this close (m) are met. */
+const SHORT_M = 1e-5;
+/** The most one round raises: m, rad. */
+const MOST_RAISE_M = 0.25;
+const MOST_RAISE_RAD = 1.2;
 
-/** 0 at both ends, growing with the square of the time from them (as a sole's dip there does), 1 in the middle. */
-const evenBump = (u: number): number => 16 * u * u * (1 - u) * (1 - u);
-
-/** Foot state at clock[c] seconds inside the swing, to out[o..]. Position and pitch join the stances with equal velocity. */
-export function evaluateSwing(swing: Swing, clock: Float64Array, c: number, out: Float64Array, o: number): void {
-  const { curves } = swing;
-  const u = Math.min(1, Math.max(0, (clock[c]! - swing.from) / swing.duration));
+/** State at part u of the swing, to out[o..]: it joins the stances with equal value and velocity. */
+function stateAt(swing: Swing, u: number, out: Float64Array, o: number): void {
+  const { curves, even, late, early } = swing;
   const v = 16 * u * u * (1 - u) * (1 - u);
   // Early or late swing: a time warp with slope 1 at both ends keeps the joining velocities.
   const moved = u + 0.25 * swing.bias * v;
   const pitched = u + 0.25 * swing.pitchBias * v;
-  const u3 = u * u * u,
-    moved3 = moved * moved * moved,
-    pitched3 = pitched * pitched * pitched;
   for (let k = 0, i = 0; k < FOOT.roll; k++, i += COEFFICIENTS) {
-    const early = k === FOOT.x || k === FOOT.z,
-      pitching = k === FOOT.pitch || k === FOOT.bend;
-    const w = early ? moved : pitching ? pitched : u;
-    out[o + k] = curves[i]! + curves[i + 1]! * w + (early ? moved3 : pitching ? pitched3 : u3) * (curves[i + 2]! + w * (curves[i + 3]! + w * curves[i + 4]!));
+    const w = k === LEG_ANGLE.forward || k === LEG_ANGLE.left ? moved : k === FOOT.pitch || k === FOOT.bend ? pitched : u;
+    out[o + k] = curves[i]! + w * (curves[i + 1]! + w * (curves[i + 2]! + w * (curves[i + 3]! + w * (curves[i + 4]! + w * curves[i + 5]!))));
   }
-  let high = swing.raised * v;
-  if (swing.lift > 0) {
-    // 0 and flat at both ends, 1 at the peak.
-    const { rising: a, falling: b } = swing;
-    const peak = a / (a + b);
-    const up = u / peak,
-      down = (1 - u) / (1 - peak);
-    // One of the two exponents always is 2.
-    high += swing.lift * (a === 2 ? up * up : Math.pow(up, a)) * (b === 2 ? down * down : Math.pow(down, b));
-  }
-  if (swing.wait > 0) {
-    // The waiting foot rises gently through the swing and peaks `drop` before its end.
-    const x = (1 - u) / swing.drop;
-    const open = Math.min(1, u * 4);
-    high += swing.wait * x * x * Math.exp(2 - 2 * x) * open * open * (3 - 2 * open);
-  }
-  out[o + FOOT.y] = out[o + FOOT.y]! + high;
+  const u2 = u * u,
+    w2 = (1 - u) * (1 - u);
+  const later = END_BUMP * u2 * u * w2,
+    earlier = END_BUMP * u2 * w2 * (1 - u);
+  // 0 and flat at both ends, 1 at the peak; one of the two exponents always is 2.
+  const { rising: a, falling: b } = swing;
+  const peak = a / (a + b);
+  const up = u / peak,
+    down = (1 - u) / (1 - peak);
+  const lifted = (a === 2 ? up * up : Math.pow(up, a)) * (b === 2 ? down * down : Math.pow(down, b));
+  // The waiting foot rises gently through the swing and peaks `drop` before its end.
+  const x = (1 - u) / swing.drop;
+  const open = Math.min(1, u * 4);
+  const waits = swing.wait[0] === 0 && swing.wait[2] === 0 ? 0 : x * x * Math.exp(2 - 2 * x) * open * open * (3 - 2 * open);
+  for (let k = 0; k < 3; k++)
+    out[o + k] = out[o + k]! + v * even[k]! + later * late[k]! + earlier * early[k]! + lifted * swing.lift[k]! + waits * swing.wait[k]!;
+  const folded = MOST_BEND_RAD - softRamp(MOST_BEND_RAD - out[o + 2]!, MOST_ROUNDING_RAD);
+  out[o + 2] = swing.least + softRamp(folded - swing.least, swing.rounding);
   out[o + FOOT.roll] = swing.roll * v;
-  out[o + FOOT.x] = out[o + FOOT.x]! + v * swing.outX;
-  out[o + FOOT.z] = out[o + FOOT.z]! + v * swing.outZ;
+}
+
+/** The same at clock[c] seconds. */
+export function evaluateSwing(swing: Swing, clock: Float64Array, c: number, out: Float64Array, o: number): void {
+  stateAt(swing, clamp((clock[c]! - swing.from) / swing.duration, 0, 1), out, o);
 }

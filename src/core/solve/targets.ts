@@ -24,7 +24,7 @@ export const TARGET = {
   /** Orientation of the head, 4, and how the neck leaves the even half of the way to it, 4. */
   head: 27,
   neckShare: 31,
-  /** Straightest knee, and sharpness (1/m) with which hips give way to legs. */
+  /** Straightest knee, and sharpness (1/m) with which hips give way to legs; 0: their height is planned for the legs. */
   straightest: 35,
   sharpness: 36,
   /** Left foot; the right one follows. */

@@ -1,0 +1,219 @@
+import type { Body } from '../body/body';
+import { ROW } from '../gait/style';
+import { rotate } from '../math/quaternion';
+import { clamp } from '../math/scalar';
+import { seekIndex } from '../math/seek';
+import { createBasis, CUBIC, toCubics, type SplineBasis } from '../math/spline-basis';
+import type { Schedule } from '../schedule/schedule';
+import type { FootTrack } from './foot-track';
+import { createHips, HIPS, HIPS_SIZE } from './hips';
+import { EDGE_STEP_S, fitHips, type HipsSamples, type Landing } from './hips-fit';
+
+/** Samples and pieces of a stride. */
+const SAMPLES = 96;
+const PIECES = 56;
+/** Strides on either side of a cell of a walk that are found together with it; further off nothing is felt. */
+const MARGIN = 0.75;
+/** Part of a stride (of a contact in a run) over which one cell's answer goes over into the next one's. */
+const FADE = 0.2;
+const CONTACT_FADE = 0.7;
+/** Hips are not taken lower than this part of the leg's length under the lowest wish, nor than that over the ground. */
+const MOST_LOWERED = 0.22;
+const LOWEST = 0.42;
+
+/** Height of the hips over time: what is done of the wish. Prepared cell by cell when first asked. */
+export interface HipsPlan {
+  /** Writes the height (m, world) at clock[c] seconds inside a round to out[o]. */
+  read(clock: Float64Array, c: number, out: Float64Array, o: number): void;
+}
+
+/** Pieces of one answer as polynomials. */
+interface Cell {
+  readonly first: number;
+  readonly cubics: Float64Array;
+}
+
+/** The plan of a schedule whose feet stand as `feet` have it. Nothing is looked at before it is asked for. */
+export function createHipsPlan(body: Body, schedule: Schedule, feet: () => readonly [FootTrack, FootTrack]): HipsPlan {
+  const { duration, repeat, strideTime, support } = schedule;
+  const ring = repeat !== null;
+  const wishes = createHips(body, schedule, null);
+  const flights = support.slice(1).flatMap((s, i) => (s.from - support[i]!.to > 1e-9 ? [{ from: support[i]!.to, to: s.from }] : []));
+  const step = ring ? duration / SAMPLES : strideTime / SAMPLES;
+  const breaks = breaksOf(flights, duration, strideTime / PIECES, ring);
+  const edges = edgesOf(schedule);
+  const cells: (Cell | undefined)[] = edges.slice(1).map(() => undefined);
+  const at = new Float64Array(HIPS_SIZE);
+  const joint = new Float64Array(3);
+  const ankle = new Float64Array(3);
+  const moment = new Float64Array(1);
+  const inRound = (t: number) => (ring && t >= duration ? t - duration : t);
+
+  /** Geometry of a standing leg at moment[0], hips read into `at`: square and base. */
+  function geometry(side: 0 | 1): [number, number] {
+    const { hip } = body.legs[side];
+    rotate(joint, 0, at, HIPS.turn, hip[0], hip[1], hip[2]);
+    const dx = at[HIPS.place]! + joint[0]! - ankle[0]!,
+      dz = at[HIPS.place + 2]! + joint[2]! - ankle[2]!;
+    return [dx * dx + dz * dz, ankle[1]! - joint[1]!];
+  }
+
+  function sample(start: number, count: number): HipsSamples {
+    const wish = new Float64Array(count),
+      straightest = new Float64Array(count);
+    const square = [new Float64Array(count).fill(NaN), new Float64Array(count).fill(NaN)] as const,
+      base = [new Float64Array(count), new Float64Array(count)] as const;
+    let lowest = Infinity;
+    const end = start + step * (ring ? count : count - 1);
+    for (let i = 0; i < count; i++) {
+      moment[0] = inRound(start + i * step);
+      wishes.read(moment, 0, 0, at);
+      wish[i] = at[HIPS.place + 1]!;
+      lowest = Math.min(lowest, wish[i]!);
+      straightest[i] = wishes.rows[ROW.straightest]!;
+      for (const side of [0, 1] as const)
+        if (feet()[side].stands(moment, 0, ankle, 0)) [square[side][i], base[side][i]] = geometry(side) as [number, number];
+    }
+    const landings = ([0, 1] as const).flatMap((side) =>
+      feet()[side].holds.flatMap(({ landing }): Landing[] => {
+        const time = ring && landing < start ? landing + duration : landing;
+        if (time < start - 1e-9 || time > end - 2 * EDGE_STEP_S) return [];
+        const [first, second] = [0, EDGE_STEP_S].map((dt) => {
+          moment[0] = inRound(landing + dt);
+          wishes.read(moment, 0, 0, at);
+          feet()[side].stands(moment, 0, ankle, 0);
+          return geometry(side);
+        }) as [[number, number], [number, number]];
+        return [{ side, time, square: [first[0], second[0]], base: [first[1], second[1]], straightest: wishes.rows[ROW.straightest]! }];
+      }),
+    );
+    return {
+      start,
+      step,
+      count,
+      wish,
+      straightest,
+      square,
+      base,
+      landings,
+      flights: flights.filter((f) => f.from >= start - 1e-9 && f.to <= end + 1e-9),
+      gravity: schedule.flight.gravity,
+      floor: Math.max(lowest - MOST_LOWERED * body.legLength, at[HIPS.root + 1]! + LOWEST * body.legLength),
+    };
+  }
+
+  function cellAt(t: number): number {
+    let lo = 0,
+      hi = cells.length - 1;
+    while (lo < hi) {
+      const mid = (lo + hi + 1) >> 1;
+      if (edges[mid]!.time <= t) lo = mid;
+      else hi = mid - 1;
+    }
+    return lo;
+  }
+
+  function cell(k: number): Cell {
+    const known = cells[k];
+    if (known) return known;
+    if (ring) {
+      const basis = createBasis(breaks, true);
+      const coefficients = fitHips(basis, sample(breaks[0]!, SAMPLES), body.legs);
+      const cubics = new Float64Array(basis.pieces * CUBIC);
+      toCubics(basis, coefficients, 0, basis.pieces, cubics);
+      return (cells[0] = { first: 0, cubics });
+    }
+    const last = breaks.length - 2;
+    const margin = MARGIN * strideTime;
+    const pieceOf = (t: number) => seekIndex(breaks, last + 1, clamp(t, 0, duration));
+    const [begin, finish] = [edges[k]!, edges[k + 1]!];
+    const from = pieceOf(begin.time - margin),
+      to = pieceOf(finish.time + margin);
+    const basis: SplineBasis = createBasis(breaks.slice(from, to + 2), false);
+    const start = breaks[from]!;
+    const count = Math.max(8, Math.floor((breaks[to + 1]! - start) / step + 1e-6) + 1);
+    const coefficients = fitHips(basis, sample(start, count), body.legs);
+    const [a, b] = [pieceOf(begin.time - begin.fade), pieceOf(finish.time + finish.fade)];
+    const cubics = new Float64Array((b - a + 1) * CUBIC);
+    toCubics(basis, coefficients, a - from, b - from + 1, cubics);
+    return (cells[k] = { first: a, cubics });
+  }
+
+  function value({ first, cubics }: Cell, t: number): number {
+    const p = seekIndex(breaks, breaks.length - 1, t);
+    const o = (p - first) * CUBIC;
+    const dt = t - breaks[p]!;
+    return cubics[o]! + dt * (cubics[o + 1]! + dt * (cubics[o + 2]! + dt * cubics[o + 3]!));
+  }
+
+  return {
+    read(clock, c, out, o) {
+      let t = clock[c]!;
+      if (ring) {
+        if (t < breaks[0]!) t += duration;
+        else if (t >= breaks[breaks.length - 1]!) t -= duration;
+        out[o] = value(cell(0), t);
+        return;
+      }
+      const k = cellAt(t);
+      const own = value(cell(k), t);
+      const early = k > 0 && t < edges[k]!.time + edges[k]!.fade;
+      const late = k + 1 < cells.length && t > edges[k + 1]!.time - edges[k + 1]!.fade;
+      if (!early && !late) {
+        out[o] = own;
+        return;
+      }
+      // From the answer of the cell before the edge to that of the cell after it.
+      const edge = edges[early ? k : k + 1]!;
+      const u = (t - edge.time) / (2 * edge.fade) + 0.5;
+      const w = u * u * u * (u * (u * 6 - 15) + 10);
+      const beside = value(cell(early ? k - 1 : k + 1), t);
+      out[o] = early ? beside + (own - beside) * w : own + (beside - own) * w;
+    },
+  };
+}
+
+/** Where one cell of a walk goes over into the next, s, and for how long before and after. */
+interface Edge {
+  readonly time: number;
+  readonly fade: number;
+}
+
+/** Cells of about a stride; between flights in mid-contact, so that nothing but a throw shapes a flight. */
+function edgesOf({ duration, repeat, strideTime, support }: Schedule): Edge[] {
+  const ends = [
+    { time: 0, fade: 0 },
+    { time: duration, fade: 0 },
+  ];
+  if (repeat) return ends;
+  const edges: Edge[] = [];
+  const flies = support.length > 1;
+  const places = flies
+    ? support.map(({ from, to }) => ({ time: (from + to) / 2, fade: (CONTACT_FADE / 2) * (to - from) })).filter((_, i) => i > 0 && i + 1 < support.length)
+    : Array.from({ length: Math.max(0, Math.ceil(duration / strideTime) - 1) }, (_, i) => ({ time: (i + 1) * strideTime, fade: (FADE / 2) * strideTime }));
+  for (const place of places) {
+    const before = edges.length > 0 ? edges[edges.length - 1]!.time : 0;
+    if (place.time - before > 0.75 * strideTime && duration - place.time > 0.4 * strideTime) edges.push(place);
+  }
+  return [ends[0]!, ...edges, ends[1]!];
+}
+
+/** Breaks of the spline: ends of flights, and evenly between them. A ring's begin with a flight's end, where there is one. */
+function breaksOf(flights: readonly { readonly from: number; readonly to: number }[], duration: number, longest: number, ring: boolean): Float64Array {
+  const start = ring ? (flights.find((f) => f.to > -1e-9)?.to ?? 0) : 0;
+  const end = start + duration;
+  const own = flights.filter((f) => f.from > start - 1e-9 && f.to < end + 1e-9);
+  const breaks = [start];
+  const fill = (to: number) => {
+    const from = breaks[breaks.length - 1]!;
+    if (to - from < 1e-9) return;
+    const n = Math.max(1, Math.ceil((to - from) / longest - 1e-9));
+    for (let i = 1; i <= n; i++) breaks.push(i === n ? to : from + ((to - from) * i) / n);
+  };
+  for (const f of own) {
+    fill(f.from);
+    breaks.push(f.to);
+  }
+  fill(end);
+  return Float64Array.from(breaks);
+}
