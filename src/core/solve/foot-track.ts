@@ -2,7 +2,6 @@ import type { LegMeasures } from '../body/legs';
 import type { Side } from '../body/roles';
 import type { Ground } from '../ground/ground';
 import type { Placement } from '../math/placement';
-import { clamp } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import type { Foothold } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
@@ -37,11 +36,8 @@ export interface FootGround {
   readonly straightest: number;
 }
 
-/** Step (s) of the one-sided differences that give a stance's end velocities, and of those that give accelerations. */
+/** Step (s) of the one-sided differences that give a stance's end velocities. */
 const RATE_STEP_S = 1e-5;
-const PUSH_STEP_S = 1.5e-3;
-/** A swing takes on no more of a stance's angular acceleration than this (rad) over its whole length squared. */
-const MOST_PUSH_RAD = 12;
 /** Times closer than this are the same, s. */
 const SAME_TIME_S = 1e-9;
 
@@ -74,8 +70,8 @@ export function createFootTrack(
 
   const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, hip.wished, i >= period ? stance(i - period) : undefined));
 
-  /** State, rates and the leg's accelerations of a stance at one of its ends; `sign` points into it. */
-  function boundary(of: Stance, t: number, sign: 1 | -1, heading: number): [state: Float64Array, rate: Float64Array, push: Float64Array] {
+  /** State and rates of a stance at one of its ends, as a swing has them; `sign` points into it. */
+  function boundary(of: Stance, t: number, sign: 1 | -1, heading: number): [state: Float64Array, rate: Float64Array] {
     const clock = new Float64Array(1);
     const joint = new Float64Array(3);
     const scratch = new Float64Array(4);
@@ -90,11 +86,9 @@ export function createFootTrack(
       return found;
     };
     const [state, near, far] = [at(0), at(RATE_STEP_S), at(2 * RATE_STEP_S)];
-    const [one, two, three] = [at(PUSH_STEP_S), at(2 * PUSH_STEP_S), at(3 * PUSH_STEP_S)];
     // Second-order one-sided differences: exact enough that the foot shows no kick.
     const rate = state.map((v, k) => (sign * (-3 * v + 4 * near[k]! - far[k]!)) / (2 * RATE_STEP_S));
-    const push = state.map((v, k) => (2 * v - 5 * one[k]! + 4 * two[k]! - three[k]!) / (PUSH_STEP_S * PUSH_STEP_S));
-    return [state, rate, push];
+    return [state, rate];
   }
 
   function swing(i: number): Swing {
@@ -111,11 +105,9 @@ export function createFootTrack(
     const share = style.stride > 0 ? Math.min(1, length / style.stride) : 1;
     const heading = (before.hold.heading + after.hold.heading) / 2;
     const [from, to] = [before.hold.leaving, after.hold.landing];
-    const [start, startRate, startPush] = boundary(before, from, -1, heading);
-    const [end, endRate, endPush] = boundary(after, to, 1, heading);
-    const most = MOST_PUSH_RAD / (to - from) ** 2;
-    for (const push of [startPush, endPush]) for (let k = 0; k < 3; k++) push[k] = clamp(push[k]!, -most, most);
-    const ends = { from, to, start, startRate, startPush, end, endRate, endPush, heading };
+    const [start, startRate] = boundary(before, from, -1, heading);
+    const [end, endRate] = boundary(after, to, 1, heading);
+    const ends = { from, to, start, startRate, end, endRate, heading };
     return (swings[i] = createSwing({ leg, side, ground, joint: hip.planned }, style, ends, share, straightest));
   }
 

@@ -300,7 +300,6 @@ export function fitHips(basis: SplineBasis, samples: HipsSamples, legs: readonly
       share /= 2.5;
     }
     coefficients.set(tried);
-    if (process.env.DBG2) console.log("fit", samples.start.toFixed(2), "round", round, "share", share.toFixed(3), "moved mm", (moved*1000).toFixed(4), "cost", cost.toFixed(4));
     if (moved < SETTLED_M) break;
   }
   return coefficients;

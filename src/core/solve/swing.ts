@@ -19,7 +19,7 @@ export interface Swing {
   /** Heading the angles are seen along: sine and cosine. */
   readonly sin: number;
   readonly cos: number;
-  /** Per number of the state six coefficients in u. */
+  /** Per number of the state: value and rate at the start, then the quintic's three further coefficients in u. */
   readonly curves: Float64Array;
   /** Styled lift: its angles at the peak, and the exponents of its bump. */
   readonly lift: Float64Array;
@@ -43,18 +43,16 @@ export interface Swing {
   readonly rounding: number;
 }
 
-const COEFFICIENTS = 6;
+const COEFFICIENTS = 5;
 
 export interface SwingEnds {
   readonly from: number;
   readonly to: number;
-  /** States at both ends, their rates, and accelerations of the leg's angles (3). */
+  /** States at both ends and their rates. */
   readonly start: Float64Array;
   readonly startRate: Float64Array;
-  readonly startPush: Float64Array;
   readonly end: Float64Array;
   readonly endRate: Float64Array;
-  readonly endPush: Float64Array;
   readonly heading: number;
 }
 
@@ -90,7 +88,8 @@ const earlyBump = (u: number): number => lateBump(1 - u);
 
 /** Prepares a swing whose whole sole clears the ground by the style's clearance (less near its ends). `share` scales its lift. */
 export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnds, share: number, straightest: number): Swing {
-  const p = style.liftPeak;
+  // A peak close to an end would kick: the range of the style is drawn in.
+  const p = 0.5 + LIFT_PEAK_SHARE * (style.liftPeak - 0.5);
   const duration = ends.to - ends.from;
   const ended = Math.min(ends.start[LEG_ANGLE.bend]!, ends.end[LEG_ANGLE.bend]!);
   const least = Math.min(0.6 * straightest, 0.5 * ended);
@@ -124,23 +123,21 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
   return swing;
 }
 
-/** Quintics from (start, rate, acceleration) to (end, rate, acceleration): p0 + u (a + u (α/2 + u (c3 + u (c4 + u c5)))). */
-function quintics({ start, startRate, startPush, end, endRate, endPush }: SwingEnds, duration: number): Float64Array {
+/** Quintics from (start, rate) to (end, rate) with zero acceleration at both ends, as p0 + a u + u³ (c3 + u (c4 + u c5)). */
+function quintics({ start, startRate, end, endRate }: SwingEnds, duration: number): Float64Array {
   const curves = new Float64Array(FOOT_SIZE * COEFFICIENTS);
   for (let k = 0; k < FOOT_SIZE; k++) {
     // The shorter way round, so a heading of 179° meets −179° over 2°.
     const d = k === FOOT.heading ? wrapAngle(end[k]! - start[k]!) : end[k]! - start[k]!,
       a = startRate[k]! * duration,
-      b = endRate[k]! * duration,
-      s = k < 3 ? startPush[k]! * duration * duration : 0,
-      e = k < 3 ? endPush[k]! * duration * duration : 0;
-    curves.set(
-      [start[k]!, a, s / 2, 10 * d - 6 * a - 4 * b - 1.5 * s + 0.5 * e, -15 * d + 8 * a + 7 * b + 1.5 * s - e, 6 * d - 3 * a - 3 * b - 0.5 * s + 0.5 * e],
-      k * COEFFICIENTS,
-    );
+      b = endRate[k]! * duration;
+    curves.set([start[k]!, a, 10 * d - 6 * a - 4 * b, -15 * d + 8 * a + 7 * b, 6 * d - 3 * a - 3 * b], k * COEFFICIENTS);
   }
   return curves;
 }
+
+/** How far the peak of a lift leaves the middle, as a part of what the style says. */
+const LIFT_PEAK_SHARE = 0.6;
 
 /** Scratch for lines of a leg. */
 const line = () => new Float64Array(3);
@@ -252,7 +249,6 @@ function clear(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
       joints = jointsOf(CLOSE_CHECKS);
       continue;
     }
-    if (process.env.DBG) console.log("round", round, "u", checks[worst]!.toFixed(3), "short", (shortAt(checks[worst]!, joints, worst)*1000).toFixed(2), "bend", (state[2]!*57.3).toFixed(1), "fwd", (state[0]!*57.3).toFixed(1), "pitch", (state[3]!*57.3).toFixed(0), "from", swing.from.toFixed(2), "dur", swing.duration.toFixed(3));
     const u = checks[worst]!;
     const short = shortAt(u, joints, worst) + SHORT_M;
     const forward = r[0]! * swing.sin + r[2]! * swing.cos;
@@ -281,7 +277,7 @@ function stateAt(swing: Swing, u: number, out: Float64Array, o: number): void {
   const pitched = u + 0.25 * swing.pitchBias * v;
   for (let k = 0, i = 0; k < FOOT.roll; k++, i += COEFFICIENTS) {
     const w = k === LEG_ANGLE.forward || k === LEG_ANGLE.left ? moved : k === FOOT.pitch || k === FOOT.bend ? pitched : u;
-    out[o + k] = curves[i]! + w * (curves[i + 1]! + w * (curves[i + 2]! + w * (curves[i + 3]! + w * (curves[i + 4]! + w * curves[i + 5]!))));
+    out[o + k] = curves[i]! + w * (curves[i + 1]! + w * w * (curves[i + 2]! + w * (curves[i + 3]! + w * curves[i + 4]!)));
   }
   const u2 = u * u,
     w2 = (1 - u) * (1 - u);
