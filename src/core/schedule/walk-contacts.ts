@@ -1,16 +1,18 @@
 import { SIDES } from '../body/roles';
 import type { Beat, StepBeats } from '../gait/beats';
 import type { SidedGait } from '../gait/sides';
-import { lerp, wrapPhase } from '../math/scalar';
+import { GRAVITY, lerp, wrapPhase } from '../math/scalar';
 import { swingStyle, type Foothold } from './foothold';
 import { placeOf, settlePrint, type Print } from './print';
 import type { Program } from './program';
 
 /** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far. */
 const WALK_RAMP = [0.72];
-const RUN_RAMP = [0.24, 0.5, 0.75, 0.93];
+const RUN_RAMP = [0.28, 0.56, 0.82, 0.97];
 /** A body that gets going, or stops, gains no more than this (m/s²) from step to step. */
 const MOST_GAIN = 2.5;
+/** Part of the way by which an accelerating body is ahead of its support that its feet go with it. */
+const AHEAD_SHARE = 0.8;
 /** Part of its flights that a run of no speed at all still has: small steps hardly leave the ground. */
 const LEAST_FLIGHT = 0.8;
 /** Part of its flight that the very first take-off has. */
@@ -33,6 +35,8 @@ export interface WalkContact {
   readonly stance: number;
   /** Length of its step as a part of a full one. */
   readonly share: number;
+  /** How far (m) the print lies ahead of the place that carries the travel there. */
+  readonly ahead: number;
   /** When the body passes over it, s. */
   readonly pass: number;
   readonly print: Print;
@@ -87,6 +91,9 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
   const stepTime = T / steps.length;
   const limit = (n: number) => (walk.flies ? Math.min(1, (n * stepTime * MOST_GAIN) / Math.max(1e-6, S / T)) : 1);
   const share = (k: number) => (k > moving ? 0 : Math.min(ramp[k - 1] ?? 1, ramp[moving - k] ?? 1, limit(k), limit(moving - k + 1)));
+  // A body that gains speed is ahead of what carries it by its acceleration / ω²; its feet go with it part of the way.
+  const aheadOf = (k: number) =>
+    walk.flies ? (AHEAD_SHARE * (((share(k + 1) - (k > 1 ? share(k - 1) : 0)) * S) / T / (2 * stepTime)) * program.body.hipHeight) / GRAVITY : 0;
   /** Time on the ground of a beat whose step is so short: flights shrink with it. */
   const stanceOf = (beat: Beat, part: number) => {
     const others = steps.flat().map((b) => wrapPhase(b.start - beat.start));
@@ -101,6 +108,7 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
     landing: -1,
     stance: 0,
     share: 0,
+    ahead: 0,
     pass: -1,
     print: settlePrint(program, sided, side, 0, -Infinity),
   }));
@@ -116,12 +124,13 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
       // A foot that is to stand does not hop any more.
       if (beat.hopped && closing && k >= count - 1) continue;
       const landing = start + (phaseOf(walk, k, beat) - phaseOf(walk, 1)) * T;
-      const place = s + share(k) * (reach(k, beat) - reach(k, lead)) + (edit?.along ?? 0);
+      const ahead = aheadOf(k);
+      const place = s + share(k) * (reach(k, beat) - reach(k, lead)) + (edit?.along ?? 0) + ahead;
       const print = settlePrint(program, sided, beat.side, place, settled[beat.side]!, edit);
       settled[beat.side] = print.s;
       const stance = stanceOf(beat, share(k));
-      contacts.push({ beat, step: k, landing, stance, share: share(k), pass: landing + beat.aheadShare * stance, print });
-      if (beat === lead) landed = print.s;
+      contacts.push({ beat, step: k, landing, stance, share: share(k), ahead, pass: landing + beat.aheadShare * stance, print });
+      if (beat === lead) landed = print.s - ahead;
     }
     // What ground in pieces takes or gives stays with the steps that follow; an edit moves its own print alone.
     s = landed - (edit?.along ?? 0);

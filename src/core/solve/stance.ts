@@ -14,6 +14,9 @@ const BALL_LANDING_RAD = 0.14;
 const BALL_ROOM_RAD = 0.08;
 /** The heel may rise up to this far (rad) when the trailing leg would otherwise pull the hips down. */
 const MOST_RISE_RAD = 1.35;
+/** The last part of a stance in which the heel still has so far (rad) to rise. */
+const RISE_LEFT_SHARE = 0.25;
+const RISE_LEFT_RAD = 0.5;
 /** Sharpness (1/rad) with which a needed rise takes over from the styled one. */
 const RISE_SHARPNESS = 30;
 
@@ -86,7 +89,10 @@ export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: 
     if (needed === null) continue;
     const { need, gate } = needed;
     const rise = smoothMax(-styled, need, RISE_SHARPNESS);
-    const extra = Math.min(Math.max(rise, -styled), Math.max(MOST_RISE_RAD, -styled)) + styled;
+    // A heel that rose as far as it goes before it leaves would stop there and kick the knee straight.
+    const most = MOST_RISE_RAD - (RISE_LEFT_RAD * (hold.leaving - clock[0]!)) / (RISE_LEFT_SHARE * (hold.leaving - hold.landing));
+    const least = Math.max(-styled, 0);
+    const extra = Math.max(least, -smoothMax(-rise, -Math.max(most, least), RISE_SHARPNESS)) + styled;
     // What smoothing adds where nothing is needed must not lift a flat sole.
     const quiet = smoothstep(-0.12, 0, need + styled);
     values[k] = styled - extra * gate * quiet;
