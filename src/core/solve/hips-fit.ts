@@ -23,6 +23,8 @@ export interface HipsSamples {
   /** Flights, s; their ends are breaks of the basis. */
   readonly flights: readonly { readonly from: number; readonly to: number }[];
   readonly gravity: number;
+  /** Whether the figure stands still at the first and at the last break. */
+  readonly still: readonly [boolean, boolean];
   /** Lowest height worth going down to, m. */
   readonly floor: number;
 }
@@ -58,6 +60,8 @@ const SIGMA = {
   limit: 0.4,
   /** Of the floor, m. */
   floor: 0.004,
+  /** Of the rate (m/s) at an end that stands still. */
+  still: 0.002,
   /** Of a thrown body's acceleration: an equality. */
   thrown: 1e-4,
 } as const;
@@ -174,14 +178,12 @@ export function fitHips(basis: SplineBasis, samples: HipsSamples, legs: readonly
       put(piece, edge, BASIS.second, 1 / SIGMA.thrown);
       close(fixed, fixedRight, samples.gravity / SIGMA.thrown);
     }
-  if (!ring)
-    for (const piece of [0, basis.pieces - 1]) {
-      // An open end goes on at the wish's own rate: a walk's ends stand.
-      const t = piece === 0 ? basis.breaks[0]! : basis.breaks[basis.pieces]!;
-      basisAt(basis, piece, t, edge, 0);
-      put(piece, edge, BASIS.rate, 1 / 0.002);
-      close(fixed, fixedRight, 0);
-    }
+  for (const end of [0, 1] as const) {
+    if (!samples.still[end]) continue;
+    basisAt(basis, end * (basis.pieces - 1), basis.breaks[end * basis.pieces]!, edge, 0);
+    put(end * (basis.pieces - 1), edge, BASIS.rate, 1 / SIGMA.still);
+    close(fixed, fixedRight, 0);
+  }
 
   const bends = [new Float64Array(count), new Float64Array(count)] as const,
     slopes = [new Float64Array(count), new Float64Array(count)] as const;

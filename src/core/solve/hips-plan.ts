@@ -98,6 +98,7 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
       landings,
       flights: flights.filter((f) => f.from >= start - 1e-9 && f.to <= end + 1e-9),
       gravity: schedule.flight.gravity,
+      still: [!ring && start <= 0, !ring && breaks[breaks.length - 1]! - end < step],
       floor: Math.max(lowest - MOST_LOWERED * body.legLength, at[HIPS.root + 1]! + LOWEST * body.legLength),
     };
   }
