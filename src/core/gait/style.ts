@@ -51,6 +51,10 @@ export const ROW_COUNT = 38;
 
 /** Numbers of a row's waves: cos and sin of one and of two waves a stride. */
 const TERMS = 4;
+/** No knee is planned straighter than this (rad): closer to straight a millimetre of the hips is three degrees and more of the knee. */
+const STRAIGHTEST_RAD = 0.06;
+/** Straightest bend (rad) that hips are planned for. */
+export const straightestKnee = ({ legs }: GaitSpec): number => Math.max(STRAIGHTEST_RAD, legs.straightest);
 /** The elbow (rad) of a figure that stands. */
 const STANDING_ELBOW_RAD = 0.22;
 /** Part of the arm's swing with which the shoulder girdle follows, so that the chest does not look like a board. */
@@ -192,7 +196,7 @@ export function standingStyle(sided: SidedGait): Style {
 
 /** `full` 1: offsets and waves; 0: what stays of them when the figure stands. */
 function compile({ gait, sides }: SidedGait, full: 0 | 1): Style {
-  const { hips, direction, head, follow, legs } = gait;
+  const { hips, direction, head, follow } = gait;
   const bank = new RowBank(gait.timing.strideTime);
   // Going backward, the fore-and-aft waves of turn and arms run the other way.
   const along = Math.cos(direction.travel - direction.hips);
@@ -225,7 +229,7 @@ function compile({ gait, sides }: SidedGait, full: 0 | 1): Style {
   bank.followed('headNod', full, head.nod, 2, follow.head, carried);
   bank.followed('headList', -full, head.list, 1, follow.head, carried);
   bank.constant('steadiness', head.steadiness);
-  bank.constant('straightest', legs.straightest);
+  bank.constant('straightest', straightestKnee(gait));
   for (const side of SIDES) {
     armRows(bank, gait, sides[side], side, full, along);
     bank.constant('kneesOut', (side === 0 ? 1 : -1) * sides[side].legs.kneesOut, side);

@@ -4,7 +4,7 @@ import type { Motion } from '../motion/motion';
 /** What an animator should know of a motion, one sentence each; empty when all went as asked. `asked`: its gait before its stride was fitted to frames. */
 export function notesOf(asked: GaitSpec, motion: Motion, rate: number): string[] {
   const notes: string[] = [];
-  const { strideTime, pace, body } = motion;
+  const { strideTime, pace } = motion;
   const survey = motion.survey();
   const mm = (m: number) => (m * 1000).toFixed(0);
   if (Math.abs(asked.timing.strideTime - strideTime) > 1e-9)

@@ -2,7 +2,7 @@ import type { Body } from '../body/body';
 import { SIDES, type Side } from '../body/roles';
 import type { SidedGait } from '../gait/sides';
 import type { GaitSpec } from '../gait/spec';
-import { ROW } from '../gait/style';
+import { ROW, straightestKnee } from '../gait/style';
 import type { Ground } from '../ground/ground';
 import { rotate } from '../math/quaternion';
 import { clamp, lerp, smoothstep } from '../math/scalar';
@@ -60,7 +60,7 @@ export function createAim(source: AimSource): Aimer {
       side,
       body.legs[side],
       schedule.footholds[side],
-      { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, straightest: sided.gait.legs.straightest },
+      { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, straightest: straightestKnee(sided.gait) },
       { wished: hipDemand(body, schedule, side, room), planned: plannedJoint(body, schedule, plan, side) },
     );
   const feet: readonly [FootTrack, FootTrack] = [track(0), track(1)];

@@ -2,6 +2,7 @@ import type { LegMeasures } from '../body/legs';
 import type { Side } from '../body/roles';
 import type { Ground } from '../ground/ground';
 import type { Placement } from '../math/placement';
+import { clamp } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import type { Foothold } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
@@ -22,6 +23,8 @@ export interface FootTrack {
   swing(i: number): Swing;
   /** Writes the ankle's place at clock[c] seconds, inside one round, to out[o..o+2] if the foot stands then; tells whether. */
   stands(clock: Float64Array, c: number, out: Float64Array, o: number): boolean;
+  /** How much (0 … 1) the stance at a time (s) inside one round counts if it comes in and goes out over so long; 0 where none is. */
+  counts(t: number, over: number): number;
   /** Writes FOOT_TARGET numbers at clock[c] seconds, inside one round, to out[o..]; the hip joint is at joint[0..2]. Allocates nothing once prepared. */
   aim(clock: Float64Array, c: number, joint: Float64Array, out: Float64Array, o: number): void;
 }
@@ -122,6 +125,10 @@ export function createFootTrack(
       evaluateStance(sole, stance(i), clock, c, state, 0, rolled);
       for (let k = 0; k < 3; k++) out[o + k] = state[k]!;
       return true;
+    },
+    counts(t, over) {
+      const { landing, leaving } = holds[seekIndex(landings, landings.length, t)]!;
+      return clamp(Math.min(t - landing, leaving - t) / over, 0, 1);
     },
     aim(clock, c, joint, out, o) {
       const i = seekIndex(landings, landings.length, clock[c]!);

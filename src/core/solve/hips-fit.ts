@@ -1,7 +1,6 @@
 import type { LegMeasures } from '../body/legs';
-import { acosClamped } from '../math/scalar';
-import { createProfile, solveProfile } from '../math/profile';
-import { BASIS, BASIS_SIZE, basisAt, pieceAt, unknownOf, type SplineBasis } from '../math/spline-basis';
+import { addProduct, addRow, createBand, solveBand, type Band } from '../math/band';
+import { BASIS, BASIS_SIZE, basisAt, pieceAt, type SplineBasis } from '../math/spline-basis';
 
 /**
  * What the height of the hips is found from: even samples over a span of time. Heights in m against one level.
@@ -18,8 +17,10 @@ export interface HipsSamples {
   /** Per side: squared horizontal distance (m²) from ankle to hip joint, and height of the hips at which the two are level; NaN while the foot does not stand. */
   readonly square: readonly [Float64Array, Float64Array];
   readonly base: readonly [Float64Array, Float64Array];
-  /** Moments right at landings, in threes `EDGE_STEP_S` apart: piece of time, and the same geometry. */
-  readonly landings: readonly Landing[];
+  /** How much (0 … 1) each foot's stance counts there: a foot comes in and goes out over one step. */
+  readonly weight: readonly [Float64Array, Float64Array];
+  /** First and last moments of stances. */
+  readonly edges: readonly StanceEdge[];
   /** Flights, s; their ends are breaks of the basis. */
   readonly flights: readonly { readonly from: number; readonly to: number }[];
   readonly gravity: number;
@@ -29,16 +30,17 @@ export interface HipsSamples {
   readonly floor: number;
 }
 
-/** A foot's landing: the first moments of its stance. */
-export interface Landing {
+/** One end of a stance, and the moment EDGE_STEP_S inside it. */
+export interface StanceEdge {
   readonly side: 0 | 1;
+  readonly landing: boolean;
   readonly time: number;
   readonly square: readonly [number, number];
   readonly base: readonly [number, number];
   readonly straightest: number;
 }
 
-/** Time (s) between the two moments of a landing. */
+/** Time (s) between the two moments of an edge. */
 export const EDGE_STEP_S = 2e-3;
 
 /**
@@ -55,7 +57,9 @@ const SIGMA = {
   /** Of the rate with which a knee lands, rad/s. */
   landingRate: 0.8,
   /** Of a bend straighter than allowed, rad: next to hard. */
-  straight: 0.004,
+  straight: 0.008,
+  /** Of a bend nearer to straight than NEAR_RAD, rad: leads away from a leg that stays locked. */
+  near: 0.06,
   /** Of acceleration past what gravity or the legs give, m/s². */
   limit: 0.4,
   /** Of the floor, m. */
@@ -71,250 +75,330 @@ const LANDING_RATE = 1;
 const LANDING_ROOM_RAD = 0.05;
 /** Bend (rad) over the straightest one at which the barrier begins. */
 const SOFT_RAD = 0.02;
+/** Bend (rad) over the straightest one below which a knee is led away from straight. */
+const NEAR_RAD = 0.1;
 /** A leg closer to straight than this part of the straightest bend is taken on by its tangent. */
 const TANGENT_SHARE = 0.6;
 /** Acceleration (parts of g) below which nothing but a flight goes, and above which no wish goes (m/s², or that factor of its own). */
 const LEAST_G = -0.85;
 const MOST_UP = 13;
 const MOST_UP_SHARE = 1.2;
-const ROUNDS = 14;
+const ROUNDS = 24;
+/** So much lower than the wish the search sets out, m. */
+const START_LOWER_M = 0.02;
+/** A step that makes things worse is shortened by this, down to that. */
+const SHORTEN = 2.5;
+const SHORTEST = 0.01;
 /** The search ends where no coefficient moves further than this, m. */
 const SETTLED_M = 2e-6;
-/** Unknowns that meet in one row reach at most so far apart. */
+/** Unknowns that meet in one row reach at most so far apart; rows that would reach further are left out. */
 const BAND = 9;
 
-/** Bend (rad) and its first derivative by height of a leg: two numbers to out. Past straight the bend goes on along its tangent. */
-function bendAt({ thigh, shank }: LegMeasures, square: number, rise: number, tangentAt: number, out: Float64Array): void {
-  const least = 0.02;
-  const up = Math.max(least, rise);
+/** Bend (rad) of a leg and its derivative by the hips' height, to out[0], out[1]. Past `tangentAt` (rad) the bend goes on along its tangent. */
+function bendAt({ thigh, shank }: LegMeasures, geometry: Float64Array, out: Float64Array): void {
+  const square = geometry[0]!,
+    rise = geometry[1]!,
+    tangentAt = geometry[2]!;
+  const up = rise > LEAST_RISE_M ? rise : LEAST_RISE_M;
   const span = Math.sqrt(square + up * up);
-  const product = thigh * shank;
-  const limit = Math.sqrt(thigh * thigh + shank * shank + 2 * product * Math.cos(tangentAt));
-  const s = Math.min(span, limit);
-  const bend = Math.PI - acosClamped((thigh * thigh + shank * shank - s * s) / (2 * product));
-  const bySpan = -s / (product * Math.max(1e-3, Math.sin(bend)));
-  out[0] = bend + bySpan * (span - s);
-  out[1] = rise > least ? (bySpan * up) / span : 0;
+  const product = thigh * shank,
+    sum = thigh * thigh + shank * shank;
+  const limit = Math.sqrt(sum + 2 * product * Math.cos(tangentAt));
+  const s = span < limit ? span : limit;
+  const cos = Math.max(-1, (s * s - sum) / (2 * product));
+  const sin = Math.max(1e-3, Math.sqrt(Math.max(0, 1 - cos * cos)));
+  const bySpan = -s / (product * sin);
+  out[0] = Math.acos(cos) + bySpan * (span - s);
+  out[1] = rise > LEAST_RISE_M ? (bySpan * up) / span : 0;
+}
+/** A hip this close (m) over its ankle lies on the ground: lower it makes no difference. */
+const LEAST_RISE_M = 0.02;
+
+/** A search under way; doubles live in arrays. */
+interface Fit {
+  readonly basis: SplineBasis;
+  readonly samples: HipsSamples;
+  readonly legs: readonly [LegMeasures, LegMeasures];
+  /** Piece and weights of every sample, then of every edge. */
+  readonly pieces: Int32Array;
+  readonly weights: Float64Array;
+  readonly flying: Uint8Array;
+  /** Accelerations of the wish, m/s². */
+  readonly wished: Float64Array;
+  /** Least and largest acceleration that is not held back, m/s². */
+  readonly limits: Float64Array;
+  /** Last looked at: heights and accelerations of samples, heights and rates of edges. */
+  readonly heights: Float64Array;
+  readonly pushes: Float64Array;
+  /** Per side: bends and their derivatives; then two bends and derivatives an edge. */
+  readonly bends: readonly [Float64Array, Float64Array];
+  readonly slopes: readonly [Float64Array, Float64Array];
+  readonly edges: Float64Array;
+  readonly row: Float64Array;
 }
 
-/** Fits the height: coefficients of the basis. */
-export function fitHips(basis: SplineBasis, samples: HipsSamples, legs: readonly [LegMeasures, LegMeasures]): Float64Array {
-  const { count, step, start, wish } = samples;
-  const { ring, unknowns } = basis;
+/** Sum of the four weights at w times the coefficients of a piece. */
+function read(basis: SplineBasis, c: Float64Array, piece: number, weights: Float64Array, w: number): number {
+  const n = basis.unknowns;
+  let k = piece,
+    sum = 0;
+  for (let i = 0; i < 4; i++, k++) {
+    if (k >= n) k -= n;
+    sum += weights[w + i]! * c[k]!;
+  }
+  return sum;
+}
 
-  const weights = new Float64Array(count * BASIS_SIZE);
-  const pieces = new Int32Array(count);
+function prepare(basis: SplineBasis, samples: HipsSamples, legs: readonly [LegMeasures, LegMeasures]): Fit {
+  const { count, step, start, wish, edges, gravity } = samples;
+  const all = count + edges.length;
+  const pieces = new Int32Array(all);
+  const weights = new Float64Array(all * BASIS_SIZE);
   const flying = new Uint8Array(count);
-  for (let i = 0; i < count; i++) {
-    const t = start + i * step;
+  for (let i = 0; i < all; i++) {
+    const t = i < count ? start + i * step : edges[i - count]!.time;
     pieces[i] = pieceAt(basis, t);
     basisAt(basis, pieces[i]!, t, weights, i * BASIS_SIZE);
-    for (const f of samples.flights) if (t > f.from && t < f.to) flying[i] = 1;
+    if (i < count && samples.flights.some((f) => t > f.from && t < f.to)) flying[i] = 1;
   }
-  const next = (i: number, by: number) => (ring ? (i + by + count) % count : i + by);
-  const inside = (i: number) => ring || (i > 0 && i < count - 1);
-  const fixed = createProfile(unknowns, BAND, ring);
-  const fixedRight = new Float64Array(unknowns);
-  const matrix = { ...fixed, data: new Float64Array(fixed.data.length) };
-  const right = new Float64Array(unknowns);
-  // A row under way: unknowns and their weights.
-  const columns = new Int32Array(16);
-  const values = new Float64Array(16);
-  let filled = 0;
-  const put = (piece: number, w: Float64Array, at: number, scale: number) => {
-    for (let k = 0; k < 4; k++) {
-      const c = unknownOf(basis, piece, k);
-      let slot = 0;
-      while (slot < filled && columns[slot] !== c) slot++;
-      if (slot === filled) {
-        columns[filled] = c;
-        values[filled++] = 0;
-      }
-      values[slot] = values[slot]! + scale * w[at + k]!;
-    }
-  };
-  const close = (m: typeof fixed, r: Float64Array, residual: number) => {
-    for (let a = 0; a < filled; a++) {
-      const i = columns[a]!;
-      r[i] = r[i]! - values[a]! * residual;
-      for (let b = 0; b < filled; b++) {
-        const j = columns[b]!;
-        if (j > i) continue;
-        if (j < m.first[i]!) continue;
-        m.data[m.diagonal[i]! - i + j] = m.data[m.diagonal[i]! - i + j]! + values[a]! * values[b]!;
-      }
-    }
-    filled = 0;
-  };
-  const edge = new Float64Array(BASIS_SIZE);
-  const coefficients = new Float64Array(unknowns);
-  const valueOf = (c: Float64Array, piece: number, w: Float64Array, at: number) => {
-    let s = 0;
-    for (let k = 0; k < 4; k++) s += w[at + k]! * c[unknownOf(basis, piece, k)]!;
-    return s;
-  };
-
-  // Linear rows: the wish, its acceleration, flights. Their matrix stays.
-  const accelerations = new Float64Array(count);
-  for (let i = 0; i < count; i++)
-    if (inside(i)) accelerations[i] = (wish[next(i, 1)]! - 2 * wish[i]! + wish[next(i, -1)]!) / (step * step);
-  let mostUp = 0;
-  for (let i = 0; i < count; i++) if (!flying[i]) mostUp = Math.max(mostUp, accelerations[i]!);
-  const ceiling = Math.max(MOST_UP, mostUp * MOST_UP_SHARE),
-    least = LEAST_G * samples.gravity;
+  const wished = new Float64Array(count);
+  let most = 0;
   for (let i = 0; i < count; i++) {
-    const o = i * BASIS_SIZE;
-    put(pieces[i]!, weights, o + BASIS.value, 1 / SIGMA.wish);
-    close(fixed, fixedRight, -wish[i]! / SIGMA.wish);
-    if (flying[i]) continue;
-    put(pieces[i]!, weights, o + BASIS.second, 1 / SIGMA.acceleration);
-    close(fixed, fixedRight, -accelerations[i]! / SIGMA.acceleration);
+    const [a, b] = [before(basis, i, count), after(basis, i, count)];
+    if (a < 0 || b < 0) continue;
+    wished[i] = (wish[b]! - 2 * wish[i]! + wish[a]!) / (step * step);
+    if (flying[i] === 0 && wished[i]! > most) most = wished[i]!;
   }
-  for (const { from, to } of samples.flights)
-    for (const t of [from, to]) {
-      const piece = pieceAt(basis, (from + to) / 2);
-      if (piece < 0) continue;
-      basisAt(basis, piece, t, edge, 0);
-      put(piece, edge, BASIS.second, 1 / SIGMA.thrown);
-      close(fixed, fixedRight, samples.gravity / SIGMA.thrown);
-    }
-  for (const end of [0, 1] as const) {
-    if (!samples.still[end]) continue;
-    basisAt(basis, end * (basis.pieces - 1), basis.breaks[end * basis.pieces]!, edge, 0);
-    put(end * (basis.pieces - 1), edge, BASIS.rate, 1 / SIGMA.still);
-    close(fixed, fixedRight, 0);
-  }
-
-  const bends = [new Float64Array(count), new Float64Array(count)] as const,
-    slopes = [new Float64Array(count), new Float64Array(count)] as const;
-  const two = new Float64Array(2),
-    twoMore = new Float64Array(2);
-  const tangents = Float64Array.from(samples.straightest, (s) => s * TANGENT_SHARE);
-
-  /** Rows that depend on where the legs are; returns the cost of all rows, and fills the system if asked. */
-  const look = (c: Float64Array, fill: boolean): number => {
-    let cost = 0;
-    const row = (residual: number) => {
-      cost += residual * residual;
-      if (fill) close(matrix, right, residual);
-      else filled = 0;
-    };
-    for (let side = 0; side < 2; side++)
-      for (let i = 0; i < count; i++) {
-        const square = samples.square[side]![i]!;
-        if (!(square >= 0)) {
-          bends[side]![i] = NaN;
-          continue;
-        }
-        bendAt(legs[side]!, square, valueOf(c, pieces[i]!, weights, i * BASIS_SIZE) - samples.base[side]![i]!, tangents[i]!, two);
-        bends[side]![i] = two[0]!;
-        slopes[side]![i] = two[1]!;
-      }
-    for (let i = 0; i < count; i++) {
-      const o = i * BASIS_SIZE,
-        piece = pieces[i]!;
-      const y = valueOf(c, piece, weights, o);
-      const wished = (y - wish[i]!) / SIGMA.wish;
-      cost += wished * wished;
-      if (!flying[i]) {
-        const a = valueOf(c, piece, weights, o + BASIS.second);
-        const off = (a - accelerations[i]!) / SIGMA.acceleration;
-        cost += off * off;
-        const past = a < least ? a - least : a > ceiling ? a - ceiling : 0;
-        if (past !== 0) {
-          put(piece, weights, o + BASIS.second, 1 / SIGMA.limit);
-          row(past / SIGMA.limit);
-        }
-      }
-      if (y < samples.floor) {
-        put(piece, weights, o, 1 / SIGMA.floor);
-        row((y - samples.floor) / SIGMA.floor);
-      }
-      for (let side = 0; side < 2; side++) {
-        const bend = bends[side]![i]!;
-        if (!(bend === bend)) continue;
-        const short = bend - samples.straightest[i]! - SOFT_RAD;
-        if (short < 0) {
-          put(piece, weights, o, slopes[side]![i]! / SIGMA.straight);
-          row(short / SIGMA.straight);
-        }
-        const before = bends[side]![next(i, -1)],
-          after = bends[side]![next(i, 1)];
-        if (!inside(i) || !(before! + after! === before! + after!)) continue;
-        const k = 1 / (step * step * SIGMA.knee);
-        for (const [j, by] of [
-          [next(i, -1), k],
-          [i, -2 * k],
-          [next(i, 1), k],
-        ] as const)
-          put(pieces[j]!, weights, j * BASIS_SIZE, by * slopes[side]![j]!);
-        row((before! - 2 * bend + after!) * k);
-      }
-    }
-    for (const { side, time, square, base, straightest } of samples.landings) {
-      const leg = legs[side]!;
-      const piece = pieceAt(basis, time);
-      basisAt(basis, piece, time, edge, 0);
-      const tangent = straightest * TANGENT_SHARE;
-      const y = valueOf(c, piece, edge, 0);
-      bendAt(leg, square[0], y - base[0], tangent, two);
-      const short = two[0]! - straightest - LANDING_ROOM_RAD;
-      if (short < 0) {
-        put(piece, edge, 0, two[1]! / SIGMA.straight);
-        row(short / SIGMA.straight);
-      }
-      const rate = valueOf(c, piece, edge, BASIS.rate);
-      bendAt(leg, square[1], y + rate * EDGE_STEP_S - base[1], tangent, twoMore);
-      const k = 1 / (EDGE_STEP_S * SIGMA.landingRate);
-      put(piece, edge, 0, k * (twoMore[1]! - two[1]!));
-      put(piece, edge, BASIS.rate, k * twoMore[1]! * EDGE_STEP_S);
-      row((twoMore[0]! - two[0]!) * k - LANDING_RATE / SIGMA.landingRate);
-    }
-    return cost;
+  return {
+    basis,
+    samples,
+    legs,
+    pieces,
+    weights,
+    flying,
+    wished,
+    limits: Float64Array.of(LEAST_G * gravity, Math.max(MOST_UP, most * MOST_UP_SHARE)),
+    heights: new Float64Array(count),
+    pushes: new Float64Array(count),
+    bends: [new Float64Array(count), new Float64Array(count)],
+    slopes: [new Float64Array(count), new Float64Array(count)],
+    edges: new Float64Array(edges.length * 4),
+    row: new Float64Array(24),
   };
+}
 
-  // The wish alone to begin with.
-  const system = { ...fixed, data: Float64Array.from(fixed.data) };
-  coefficients.set(fixedRight);
-  solveProfile(system, coefficients);
-  let cost = look(coefficients, false);
-  const tried = new Float64Array(unknowns);
-  for (let round = 0; round < ROUNDS; round++) {
-    matrix.data.set(fixed.data);
-    right.fill(0);
-    look(coefficients, true);
-    // Fixed rows hold for coefficients from zero: their right-hand side less what the present ones make.
-    addProduct(fixed, coefficients, right, fixedRight);
-    solveProfile(matrix, right);
-    let share = 1,
-      moved = 0;
-    for (;;) {
-      moved = 0;
-      for (let k = 0; k < unknowns; k++) {
-        tried[k] = coefficients[k]! + share * right[k]!;
-        moved = Math.max(moved, Math.abs(share * right[k]!));
+/** Neighbours of a sample; −1 where there is none. */
+const before = ({ ring }: SplineBasis, i: number, count: number): number => (i > 0 ? i - 1 : ring ? count - 1 : -1);
+const after = ({ ring }: SplineBasis, i: number, count: number): number => (i + 1 < count ? i + 1 : ring ? 0 : -1);
+
+/** Writes scale × four weights of a sample into the row, `shift` unknowns on. */
+function put(fit: Fit, w: number, scale: number, shift = 0): void {
+  for (let k = 0; k < 4; k++) fit.row[shift + k] = fit.row[shift + k]! + scale * fit.weights[w + k]!;
+}
+
+/** Rows that do not change: the wish, its acceleration, flights, ends that stand. */
+function steadyRows(fit: Fit, band: Band): void {
+  const { basis, samples, pieces, flying, wished, row } = fit;
+  for (let i = 0; i < samples.count; i++) {
+    const w = i * BASIS_SIZE;
+    put(fit, w + BASIS.value, 1 / SIGMA.wish);
+    addRow(band, pieces[i]!, 4, row, -samples.wish[i]! / SIGMA.wish);
+    if (flying[i] === 1) continue;
+    put(fit, w + BASIS.second, 1 / SIGMA.acceleration);
+    addRow(band, pieces[i]!, 4, row, -wished[i]! / SIGMA.acceleration);
+  }
+  const at = new Float64Array(BASIS_SIZE);
+  const single = (piece: number, t: number, of: number, sigma: number, residual: number) => {
+    basisAt(basis, piece, t, at, 0);
+    for (let k = 0; k < 4; k++) row[k] = at[of + k]! / sigma;
+    addRow(band, piece, 4, row, residual / sigma);
+  };
+  for (const { from, to } of samples.flights) {
+    const piece = pieceAt(basis, (from + to) / 2);
+    for (const t of [from, to]) single(piece, t, BASIS.second, SIGMA.thrown, samples.gravity);
+  }
+  for (const end of [0, 1] as const)
+    if (samples.still[end]) single(end * (basis.pieces - 1), basis.breaks[end * basis.pieces]!, BASIS.rate, SIGMA.still, 0);
+}
+
+/** Looks at what coefficients make: heights, accelerations, bends; returns the cost. */
+function look(fit: Fit, c: Float64Array): number {
+  const { basis, samples, legs, pieces, weights, flying, wished, limits, heights, pushes, bends, slopes } = fit;
+  const { count, step } = samples;
+  const geometry = new Float64Array(3),
+    out = new Float64Array(2);
+  let cost = 0;
+  for (let i = 0; i < count; i++) {
+    const w = i * BASIS_SIZE;
+    const y = read(basis, c, pieces[i]!, weights, w);
+    heights[i] = y;
+    const off = (y - samples.wish[i]!) / SIGMA.wish;
+    cost += off * off;
+    const low = (y - samples.floor) / SIGMA.floor;
+    if (low < 0) cost += low * low;
+    if (flying[i] === 0) {
+      const a = read(basis, c, pieces[i]!, weights, w + BASIS.second);
+      pushes[i] = a;
+      const push = (a - wished[i]!) / SIGMA.acceleration;
+      const past = (a < limits[0]! ? a - limits[0]! : a > limits[1]! ? a - limits[1]! : 0) / SIGMA.limit;
+      cost += push * push + past * past;
+    }
+    geometry[2] = samples.straightest[i]! * TANGENT_SHARE;
+    for (let side = 0; side < 2; side++) {
+      const counts = samples.weight[side]![i]!;
+      if (counts === 0) continue;
+      geometry[0] = samples.square[side]![i]!;
+      geometry[1] = y - samples.base[side]![i]!;
+      bendAt(legs[side]!, geometry, out);
+      bends[side]![i] = out[0]!;
+      slopes[side]![i] = out[1]!;
+      const short = out[0]! - samples.straightest[i]!;
+      const hard = (counts * Math.min(0, short - SOFT_RAD)) / SIGMA.straight,
+        near = (counts * Math.min(0, short - NEAR_RAD)) / SIGMA.near;
+      cost += hard * hard + near * near;
+    }
+  }
+  const k = 1 / (step * step * SIGMA.knee);
+  for (let i = 0; i < count; i++) {
+    const a = before(basis, i, count),
+      b = after(basis, i, count);
+    if (a < 0 || b < 0) continue;
+    for (let side = 0; side < 2; side++) {
+      const counts = Math.min(samples.weight[side]![a]!, samples.weight[side]![b]!);
+      if (counts === 0 || samples.weight[side]![i] === 0) continue;
+      const bend = bends[side]!;
+      const turn = counts * k * (bend[a]! - 2 * bend[i]! + bend[b]!);
+      cost += turn * turn;
+    }
+  }
+  for (let e = 0; e < samples.edges.length; e++) {
+    const { side, landing, square, base, straightest } = samples.edges[e]!;
+    const i = count + e;
+    const y = read(basis, c, pieces[i]!, weights, i * BASIS_SIZE);
+    const rate = read(basis, c, pieces[i]!, weights, i * BASIS_SIZE + BASIS.rate);
+    geometry[0] = square[0];
+    geometry[1] = y - base[0];
+    geometry[2] = straightest * TANGENT_SHARE;
+    bendAt(legs[side]!, geometry, out);
+    fit.edges[4 * e] = out[0]!;
+    fit.edges[4 * e + 1] = out[1]!;
+    const short = Math.min(0, out[0]! - straightest - (landing ? LANDING_ROOM_RAD : SOFT_RAD)) / SIGMA.straight;
+    cost += short * short;
+    if (!landing) continue;
+    geometry[0] = square[1];
+    geometry[1] = y + rate * EDGE_STEP_S - base[1];
+    bendAt(legs[side]!, geometry, out);
+    fit.edges[4 * e + 2] = out[0]!;
+    fit.edges[4 * e + 3] = out[1]!;
+    const lands = ((out[0]! - fit.edges[4 * e]!) / EDGE_STEP_S - LANDING_RATE) / SIGMA.landingRate;
+    cost += lands * lands;
+  }
+  return cost;
+}
+
+/** Adds the rows that depend on where the legs are, as last looked at. */
+function movingRows(fit: Fit, band: Band): void {
+  const { basis, samples, pieces, flying, limits, heights, pushes, bends, slopes, row } = fit;
+  const { count, step } = samples;
+  const k = 1 / (step * step * SIGMA.knee);
+  for (let i = 0; i < count; i++) {
+    const w = i * BASIS_SIZE,
+      piece = pieces[i]!;
+    if (heights[i]! < samples.floor) {
+      put(fit, w, 1 / SIGMA.floor);
+      addRow(band, piece, 4, row, (heights[i]! - samples.floor) / SIGMA.floor);
+    }
+    if (flying[i] === 0 && (pushes[i]! < limits[0]! || pushes[i]! > limits[1]!)) {
+      put(fit, w + BASIS.second, 1 / SIGMA.limit);
+      addRow(band, piece, 4, row, (pushes[i]! - (pushes[i]! < limits[0]! ? limits[0]! : limits[1]!)) / SIGMA.limit);
+    }
+    const a = before(basis, i, count),
+      b = after(basis, i, count);
+    for (let side = 0; side < 2; side++) {
+      const counts = samples.weight[side]![i]!;
+      if (counts === 0) continue;
+      const slope = slopes[side]!,
+        bend = bends[side]!;
+      const short = bend[i]! - samples.straightest[i]!;
+      if (short < SOFT_RAD) {
+        put(fit, w, (counts * slope[i]!) / SIGMA.straight);
+        addRow(band, piece, 4, row, (counts * (short - SOFT_RAD)) / SIGMA.straight);
       }
-      const now = look(tried, false);
-      if (now <= cost || share < 0.01) {
+      if (short < NEAR_RAD) {
+        put(fit, w, (counts * slope[i]!) / SIGMA.near);
+        addRow(band, piece, 4, row, (counts * (short - NEAR_RAD)) / SIGMA.near);
+      }
+      if (a < 0 || b < 0) continue;
+      const weight = k * Math.min(samples.weight[side]![a]!, samples.weight[side]![b]!);
+      if (weight === 0) continue;
+      const from = pieces[a]!;
+      let middle = piece - from,
+        last = pieces[b]! - from;
+      if (middle < 0) middle += basis.pieces;
+      if (last < 0) last += basis.pieces;
+      if (last + 4 > BAND) continue;
+      put(fit, a * BASIS_SIZE, weight * slope[a]!);
+      put(fit, w, -2 * weight * slope[i]!, middle);
+      put(fit, b * BASIS_SIZE, weight * slope[b]!, last);
+      addRow(band, from, last + 4, row, weight * (bend[a]! - 2 * bend[i]! + bend[b]!));
+    }
+  }
+  for (let e = 0; e < samples.edges.length; e++) {
+    const { landing, straightest } = samples.edges[e]!;
+    const i = count + e,
+      w = i * BASIS_SIZE;
+    const found = fit.edges;
+    const short = found[4 * e]! - straightest - (landing ? LANDING_ROOM_RAD : SOFT_RAD);
+    if (short < 0) {
+      put(fit, w, found[4 * e + 1]! / SIGMA.straight);
+      addRow(band, pieces[i]!, 4, row, short / SIGMA.straight);
+    }
+    if (!landing) continue;
+    const by = 1 / (EDGE_STEP_S * SIGMA.landingRate);
+    put(fit, w, by * (found[4 * e + 3]! - found[4 * e + 1]!));
+    put(fit, w + BASIS.rate, by * found[4 * e + 3]! * EDGE_STEP_S);
+    addRow(band, pieces[i]!, 4, row, (found[4 * e + 2]! - found[4 * e]!) * by - LANDING_RATE / SIGMA.landingRate);
+  }
+}
+
+/** Fits the height: coefficients of the basis. Source of the method: Gauss and Newton, with halved steps. */
+export function fitHips(basis: SplineBasis, samples: HipsSamples, legs: readonly [LegMeasures, LegMeasures]): Float64Array {
+  const fit = prepare(basis, samples, legs);
+  const n = basis.unknowns;
+  const steady = createBand(n, BAND, basis.ring),
+    band = createBand(n, BAND, basis.ring);
+  steadyRows(fit, steady);
+  // The wish alone to begin with.
+  const found = Float64Array.from(steady.right);
+  solveBand(steady, found);
+  // From below: a search that comes from bent knees does not end with a leg that stays locked.
+  for (let k = 0; k < n; k++) found[k] = found[k]! - START_LOWER_M;
+  let cost = look(fit, found);
+  const tried = new Float64Array(n),
+    moves = new Float64Array(n);
+  for (let round = 0; round < ROUNDS; round++) {
+    band.data.set(steady.data);
+    band.right.set(steady.right);
+    // Steady rows hold for coefficients from zero: their right-hand side less what the present ones make.
+    addProduct(steady, found, -1, band.right);
+    movingRows(fit, band);
+    moves.set(band.right);
+    solveBand(band, moves);
+    let moved = 0;
+    for (let share = 1; ; share /= SHORTEN) {
+      moved = 0;
+      for (let k = 0; k < n; k++) {
+        tried[k] = found[k]! + share * moves[k]!;
+        moved = Math.max(moved, Math.abs(share * moves[k]!));
+      }
+      const now = look(fit, tried);
+      if (now <= cost || share < SHORTEST) {
         cost = now;
         break;
       }
-      share /= 2.5;
     }
-    coefficients.set(tried);
+    found.set(tried);
     if (moved < SETTLED_M) break;
   }
-  return coefficients;
-}
-
-/** right += given − matrix · x. */
-function addProduct({ first, diagonal, data }: ReturnType<typeof createProfile>, x: Float64Array, right: Float64Array, given: Float64Array): void {
-  for (let i = 0; i < x.length; i++) {
-    const row = diagonal[i]! - i;
-    right[i] = right[i]! + given[i]! - data[row + i]! * x[i]!;
-    for (let j = first[i]!; j < i; j++) {
-      right[i] = right[i]! - data[row + j]! * x[j]!;
-      right[j] = right[j]! - data[row + j]! * x[i]!;
-    }
-  }
+  return found;
 }

@@ -7,7 +7,7 @@ import { createBasis, CUBIC, toCubics, type SplineBasis } from '../math/spline-b
 import type { Schedule } from '../schedule/schedule';
 import type { FootTrack } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE } from './hips';
-import { EDGE_STEP_S, fitHips, type HipsSamples, type Landing } from './hips-fit';
+import { EDGE_STEP_S, fitHips, type HipsSamples, type StanceEdge } from './hips-fit';
 
 /** Samples and pieces of a stride. */
 const SAMPLES = 96;
@@ -63,39 +63,48 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
       straightest = new Float64Array(count);
     const square = [new Float64Array(count).fill(NaN), new Float64Array(count).fill(NaN)] as const,
       base = [new Float64Array(count), new Float64Array(count)] as const;
+    const weight = [new Float64Array(count), new Float64Array(count)] as const;
     let lowest = Infinity;
-    const end = start + step * (ring ? count : count - 1);
+    const end = start + step * count;
     for (let i = 0; i < count; i++) {
-      moment[0] = inRound(start + i * step);
+      moment[0] = inRound(start + (i + 0.5) * step);
       wishes.read(moment, 0, 0, at);
       wish[i] = at[HIPS.place + 1]!;
       lowest = Math.min(lowest, wish[i]!);
       straightest[i] = wishes.rows[ROW.straightest]!;
       for (const side of [0, 1] as const)
-        if (feet()[side].stands(moment, 0, ankle, 0)) [square[side][i], base[side][i]] = geometry(side) as [number, number];
+        if (feet()[side].stands(moment, 0, ankle, 0)) {
+          [square[side][i], base[side][i]] = geometry(side);
+          weight[side][i] = feet()[side].counts(moment[0]!, step);
+        }
     }
-    const landings = ([0, 1] as const).flatMap((side) =>
-      feet()[side].holds.flatMap(({ landing }): Landing[] => {
-        const time = ring && landing < start ? landing + duration : landing;
-        if (time < start - 1e-9 || time > end - 2 * EDGE_STEP_S) return [];
-        const [first, second] = [0, EDGE_STEP_S].map((dt) => {
-          moment[0] = inRound(landing + dt);
-          wishes.read(moment, 0, 0, at);
-          feet()[side].stands(moment, 0, ankle, 0);
-          return geometry(side);
-        }) as [[number, number], [number, number]];
-        return [{ side, time, square: [first[0], second[0]], base: [first[1], second[1]], straightest: wishes.rows[ROW.straightest]! }];
-      }),
+    const edges = ([0, 1] as const).flatMap((side) =>
+      feet()[side].holds.flatMap((hold) =>
+        [true, false].flatMap((landing): StanceEdge[] => {
+          const own = landing ? hold.landing : hold.leaving;
+          if (ring && (own < -1e-9 || own > duration - 1e-9)) return [];
+          const time = ring && own < start ? own + duration : own;
+          if (time < start - 1e-9 || time > end - EDGE_STEP_S) return [];
+          const [first, second] = [1e-9, EDGE_STEP_S].map((dt) => {
+            moment[0] = inRound(own + (landing ? dt : -dt));
+            wishes.read(moment, 0, 0, at);
+            feet()[side].stands(moment, 0, ankle, 0);
+            return geometry(side);
+          }) as [[number, number], [number, number]];
+          return [{ side, landing, time, square: [first[0], second[0]], base: [first[1], second[1]], straightest: wishes.rows[ROW.straightest]! }];
+        }),
+      ),
     );
     return {
-      start,
+      start: start + step / 2,
       step,
       count,
       wish,
       straightest,
       square,
       base,
-      landings,
+      weight,
+      edges,
       flights: flights.filter((f) => f.from >= start - 1e-9 && f.to <= end + 1e-9),
       gravity: schedule.flight.gravity,
       still: [!ring && start <= 0, !ring && breaks[breaks.length - 1]! - end < step],
@@ -132,7 +141,7 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
       to = pieceOf(finish.time + margin);
     const basis: SplineBasis = createBasis(breaks.slice(from, to + 2), false);
     const start = breaks[from]!;
-    const count = Math.max(8, Math.floor((breaks[to + 1]! - start) / step + 1e-6) + 1);
+    const count = Math.max(8, Math.floor((breaks[to + 1]! - start) / step + 1e-6));
     const coefficients = fitHips(basis, sample(start, count), body.legs);
     const [a, b] = [pieceOf(begin.time - begin.fade), pieceOf(finish.time + finish.fade)];
     const cubics = new Float64Array((b - a + 1) * CUBIC);
