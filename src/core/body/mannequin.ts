@@ -194,6 +194,8 @@ function arm(mesh: MeshBuilder, body: Body, w: Positions, side: 'left' | 'right'
   );
 }
 
+/** Half width (part of stature) that a leg has room for on its inside. */
+export const INNER_HALF = 0.0455;
 /** How much the uppermost rings of a leg stay with the pelvis, so that the groin folds instead of tearing open. */
 const HIP_SHARES = [0.85, 0.6, 0.25];
 
@@ -213,9 +215,9 @@ function leg(mesh: MeshBuilder, body: Body, w: Positions, side: 'left' | 'right'
   // height, half width, half depth, forward
   const rows: [number, number, number, number][] = [
     [hip[1] + 0.032 * H, 0.03, 0.04, -0.004],
-    [hip[1] + 0.012 * H, 0.046, 0.058, -0.005],
-    [hip[1] - 0.03 * H, 0.051, 0.057, -0.002],
-    [hip[1] - thigh * 0.4, 0.045, 0.05, 0.003],
+    [hip[1] + 0.012 * H, 0.044, 0.058, -0.005],
+    [hip[1] - 0.03 * H, 0.047, 0.057, -0.002],
+    [hip[1] - thigh * 0.4, 0.043, 0.05, 0.003],
     [hip[1] - thigh * 0.75, 0.035, 0.038, 0.002],
     [knee[1] + 0.018 * H, 0.031, 0.034, 0.002],
     [knee[1], 0.03, 0.034, 0.003],
@@ -228,7 +230,8 @@ function leg(mesh: MeshBuilder, body: Body, w: Positions, side: 'left' | 'right'
   ];
   mesh.loft(
     rows.map(([y, rx, rz, z], i) => ({
-      center: [hip[0], y, z * H],
+      // Thick thighs grow outward: between the legs there is no more room.
+      center: [hip[0] + Math.sign(hip[0]) * Math.max(0, rx * g - INNER_HALF) * H, y, z * H],
       u: [rx * g * H, 0, 0],
       v: [0, 0, rz * g * H],
       hang:

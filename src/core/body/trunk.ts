@@ -1,4 +1,5 @@
 import type { Body } from './body';
+import { INNER_HALF } from './mannequin';
 import { JOINT, SHOULDER, SIDES, UPPER_LEG, type Side } from './roles';
 import type { WorldPose } from './skeleton';
 
@@ -30,20 +31,21 @@ export function createArmRoom(body: Body): (world: WorldPose, side: Side) => num
   const H = body.spec.stature,
     limb = body.spec.build.limbGirth;
   const armRadius = 0.021 * H * limb,
-    thighRadius = 0.048 * H * limb;
-  const handLength = 0.05 * H;
+    thighRadius = (0.048 * limb + Math.max(0, 0.047 * limb - INNER_HALF)) * H;
+  const handLength = 0.05 * H,
+    fingers = 0.095 * H;
   const point = (p: Float64Array, a: number, b: number, u: number, k: number) => p[a * 3 + k]! + u * (p[b * 3 + k]! - p[a * 3 + k]!);
   return ({ positions: p, rotations: q }, side) => {
     const elbow = SHOULDER[side] + 2,
       wrist = SHOULDER[side] + 3;
     let least = Infinity;
     const fore = Math.hypot(p[wrist * 3]! - p[elbow * 3]!, p[wrist * 3 + 1]! - p[elbow * 3 + 1]!, p[wrist * 3 + 2]! - p[elbow * 3 + 2]!);
-    for (const u of [0, 0.5, 1, 1 + handLength / fore]) {
+    for (const u of [0, 0.5, 1, 1 + handLength / fore, 1 + fingers / fore]) {
       const x = point(p, elbow, wrist, u, 0),
         y = point(p, elbow, wrist, u, 1),
         z = point(p, elbow, wrist, u, 2);
       for (const girth of trunk) least = Math.min(least, outside(girth, p, q, x, y, z) - armRadius);
-      for (const leg of SIDES) least = Math.min(least, fromSegment(p, UPPER_LEG[leg], UPPER_LEG[leg] + 1, x, y, z) - thighRadius - armRadius);
+      for (const leg of SIDES) least = Math.min(least, fromThigh(p, q, UPPER_LEG[leg], x, y, z) - thighRadius - armRadius);
     }
     return least;
   };
@@ -71,7 +73,12 @@ function outside({ joint, halfWidth, halfDepth, below, above }: Girth, p: Float6
   return r > 1e-9 ? d * (1 - 1 / r) : -Math.min(halfWidth, halfDepth);
 }
 
-function fromSegment(p: Float64Array, a: number, b: number, x: number, y: number, z: number): number {
+/** Thighs are deeper than wide, by this factor. */
+const THIGH_DEPTH = 1.2;
+
+/** Distance (m, about) of a point from a thigh's middle line, as if the thigh were round. */
+function fromThigh(p: Float64Array, q: Float64Array, a: number, x: number, y: number, z: number): number {
+  const b = a + 1;
   const ax = p[a * 3]!,
     ay = p[a * 3 + 1]!,
     az = p[a * 3 + 2]!;
@@ -79,5 +86,14 @@ function fromSegment(p: Float64Array, a: number, b: number, x: number, y: number
     dy = p[b * 3 + 1]! - ay,
     dz = p[b * 3 + 2]! - az;
   const u = Math.min(1, Math.max(0, ((x - ax) * dx + (y - ay) * dy + (z - az) * dz) / (dx * dx + dy * dy + dz * dz)));
-  return Math.hypot(x - ax - u * dx, y - ay - u * dy, z - az - u * dz);
+  const vx = x - ax - u * dx,
+    vy = y - ay - u * dy,
+    vz = z - az - u * dz;
+  // The thigh's own forward: the third column of its rotation.
+  const qx = q[a * 4]!,
+    qy = q[a * 4 + 1]!,
+    qz = q[a * 4 + 2]!,
+    qw = q[a * 4 + 3]!;
+  const ahead = vx * 2 * (qx * qz + qw * qy) + vy * 2 * (qy * qz - qw * qx) + vz * (1 - 2 * (qx * qx + qy * qy));
+  return Math.sqrt(Math.max(0, vx * vx + vy * vy + vz * vz - ahead * ahead * (1 - 1 / (THIGH_DEPTH * THIGH_DEPTH))));
 }

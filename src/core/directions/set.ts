@@ -10,14 +10,14 @@ export interface SetMember {
   readonly gait: GaitSpec;
 }
 
-/** With turned hips, a 90° direction turns them by this part of it, 80°. Common practice, no published source. */
-const HIPS_SHARE = 80 / 90;
+/** With turned hips, a 90° direction turns them by this part of it, 62°: as far as the waist lets the chest come back. */
+const HIPS_SHARE = 62 / 90;
 /** Planted feet come back towards the facing by this (rad) at 90°. Common practice, no published source. */
 const FEET_BACK_RAD = toRadians(15);
-/** The chest comes back to within this part of the hips' turn: 20° of 80°. Common practice, no published source. */
-const CHEST_SHARE = 20 / 80;
-/** Hips turn no further than this (rad); a twin of a diagonal then steps a little across itself. */
-const MOST_HIPS_RAD = toRadians(100);
+/** The chest goes with the hips by this part of their turn: 24° of 62°, so that the waist turns by 38° (people manage 35–45°, from memory). */
+const CHEST_SHARE = 24 / 62;
+/** Hips turn no further than this (rad); a twin of a diagonal then steps sideways. */
+const MOST_HIPS_RAD = toRadians(62);
 
 /**
  * The members of a set as gaits of their own, all with one stride time and the same left landing at phase 0. Opposite

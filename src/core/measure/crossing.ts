@@ -10,6 +10,15 @@ export interface Crossing {
   readonly armsMm: number;
   /** Frame of the deepest of either. */
   readonly worstFrame: number;
+  /** Where legs meet deepest, and where arms do. */
+  readonly legs: Meeting;
+  readonly arms: Meeting;
+}
+
+/** Two parts of a figure that run into each other, by joint, and the frame in which they do so deepest. */
+export interface Meeting {
+  readonly frame: number;
+  readonly parts: readonly [string, string] | null;
 }
 
 /** Cross-sections a segment's skin is read into along its bone. */
@@ -44,30 +53,37 @@ const CLOSE_FRAMES = 600;
 export function* measuringCrossing(clip: Clip, skin: Skin): Generator<undefined, Crossing | null> {
   const look = createLook(clip, skin);
   if (!look) return null;
-  const found = { legs: 0, arms: 0, worst: 0, frame: 0 };
+  const found = [
+    { depth: 0, frame: 0, parts: null as Meeting['parts'] },
+    { depth: 0, frame: 0, parts: null as Meeting['parts'] },
+  ] as const;
   const at = (f: number) => {
-    look(f, depths);
-    found.legs = Math.max(found.legs, depths[0]!);
-    found.arms = Math.max(found.arms, depths[1]!);
-    const deepest = Math.max(depths[0]!, depths[1]!);
-    if (deepest > found.worst) {
-      found.worst = deepest;
-      found.frame = f;
-    }
+    const parts = look(f, depths);
+    for (const k of [0, 1] as const) if (depths[k]! > found[k].depth) Object.assign(found[k], { depth: depths[k]!, frame: f, parts: parts[k] });
   };
+  const worst = () => (found[1].depth > found[0].depth ? found[1] : found[0]);
   const depths = new Float64Array(2);
   const every = Math.ceil(clip.frames / CLOSE_FRAMES);
   for (let f = 0; f < clip.frames; f += every) {
     at(f);
     if (f % (16 * every) === 0) yield undefined;
   }
-  const coarse = found.frame;
+  const coarse = worst().frame;
   if (every > 1) for (let f = Math.max(0, coarse - every + 1); f < Math.min(clip.frames, coarse + every); f++) at(f);
-  return { legsMm: found.legs * 1000, armsMm: found.arms * 1000, worstFrame: found.frame };
+  const [legs, arms] = found;
+  return {
+    legsMm: legs.depth * 1000,
+    armsMm: arms.depth * 1000,
+    worstFrame: worst().frame,
+    legs: { frame: legs.frame, parts: legs.parts },
+    arms: { frame: arms.frame, parts: arms.parts },
+  };
 }
 
-/** Returns a look at one frame: deepest overlap (m) of legs and of arms to depths[0], depths[1]. Allocates nothing per frame. */
-function createLook(clip: Clip, skin: Skin): ((f: number, depths: Float64Array) => void) | null {
+/** Looks at one frame: deepest overlap (m) of legs and of arms to depths[0], depths[1]; returns which parts those are. */
+type Look = (f: number, depths: Float64Array) => readonly [legs: Meeting['parts'], arms: Meeting['parts']];
+
+function createLook(clip: Clip, skin: Skin): Look | null {
   const segments = new Map(skinSegments(skin).map((s) => [skin.skeleton.names[s.joint]!, s]));
   const named = (names: readonly string[]) => names.flatMap((n) => segments.get(n) ?? []);
   const [left, right] = [named(LEGS('left')), named(LEGS('right'))];
@@ -94,20 +110,24 @@ function createLook(clip: Clip, skin: Skin): ((f: number, depths: Float64Array) 
   const deepen = (i: number, depth: number) => {
     if (depth - rested[i]! > deepest) deepest = depth - rested[i]!;
   };
-  const deepestOf = (pairs: readonly Pair[]) => {
+  const names = skin.skeleton.names;
+  const deepestOf = (pairs: readonly Pair[], depths: Float64Array, k: number): Meeting['parts'] => {
+    let where: Pair | null = null;
     deepest = 0;
     for (const p of pairs) {
       rested = p.atRest;
+      const had = deepest;
       overlap(skin, p, world, deepen);
+      if (deepest > had) where = p;
     }
-    return deepest;
+    depths[k] = deepest;
+    return where && [names[where.a.joint]!, names[where.b.joint]!];
   };
   return (f, depths) => {
     read(f, pose, 0);
     forwardKinematics(clip.skeleton, pose, 0, world);
     placeAll(world);
-    depths[0] = deepestOf(legPairs);
-    depths[1] = deepestOf(armPairs);
+    return [deepestOf(legPairs, depths, 0), deepestOf(armPairs, depths, 1)];
   };
 }
 

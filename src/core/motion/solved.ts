@@ -5,7 +5,7 @@ import { plan } from '../schedule/plan';
 import { readPendulum } from '../schedule/pendulum';
 import { cycleProgram, walkProgram, type Program } from '../schedule/program';
 import { createAim } from '../solve/aim';
-import { clearArms } from '../solve/clear-arms';
+import { ARMS_FREE, clearArms, type ArmsClear } from '../solve/clear-arms';
 import { createReach } from '../solve/reach';
 import { createTargets, placeTargets } from '../solve/targets';
 import type { Body } from '../body/body';
@@ -36,21 +36,21 @@ function solved(name: string, program: Program): Motion {
   const rounds = createRounds(duration, repeat);
   const travel = new Float64Array(8);
   const clock = new Float64Array(2);
-  let armsClose = -1;
 
-  function prepare(): void {
-    armsClose = 0;
-    if (!repeat || gait.carry === 'cart') return;
-    armsClose = clearArms(body, [sides[0].arms.clearance, sides[1].arms.clearance], duration, aimer.armsOut, (t, out) => {
-      clock[0] = t;
-      aimer.aim(clock, 0, targets);
+  /** Arms of a walk go as they do in its gait's own cycle, by as much as the gait has the say. */
+  function prepare(): ArmsClear {
+    if (gait.carry === 'cart') return ARMS_FREE;
+    const round = repeat ? aimer : createAim({ body, ground, sided, schedule: plan(cycleProgram(program.gait, body, gait.direction.travel)) });
+    return clearArms(body, [sides[0].arms.clearance, sides[1].arms.clearance], round.arms.extra, (phase, out) => {
+      clock[0] = phase * strideTime;
+      round.aim(clock, 0, targets);
       reacher.reach(targets, out, 0);
     });
   }
 
   /** Targets of the round's own frame at t. */
   function aim(t: number): void {
-    if (armsClose < 0) prepare();
+    aimer.arms.clear ??= prepare();
     rounds.set(t);
     aimer.aim(rounds.local, rounds.turns, targets);
   }
@@ -115,7 +115,8 @@ function solved(name: string, program: Program): Motion {
       const strides = duration / strideTime;
       const moments = Math.ceil(strides * Math.max(SURVEY_MOMENTS / 3, Math.min(SURVEY_MOMENTS, MOST_MOMENTS / strides)));
       const most = yield* missing({ body, duration, pose }, moments, reacher.short);
-      return { ...most, armsOut: [aimer.armsOut[0]!, aimer.armsOut[1]!], armsClose };
+      const { out, missing: armsClose } = (aimer.arms.clear ??= prepare());
+      return { ...most, armsOut: out, armsClose };
     }),
   };
 }

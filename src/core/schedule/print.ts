@@ -1,7 +1,9 @@
 import type { Side } from '../body/roles';
 import { COURSE_NUMBERS } from '../course/course';
 import type { SidedGait } from '../gait/sides';
+import type { GaitSpec } from '../gait/spec';
 import { solePlane } from '../ground/sole-plane';
+import { lerp, smoothstep, softRamp } from '../math/scalar';
 import type { Foothold } from './foothold';
 import type { Program } from './program';
 
@@ -35,17 +37,31 @@ interface PrintShift {
 }
 const UNMOVED: PrintShift = { aside: 0, turn: 0 };
 
+/** What stays between feet that pass ahead of each other (parts of the step width), and that close side by side (parts of their breadth); over how much (m) opening sets in. */
+const CLOSED_STEP = 0.6;
+const CLOSED_BREADTHS = 1.7;
+const OPENING_M = 0.03;
+
+/** Distance (m) of the feet across the hips: where the body travels sideways they open and close instead of crossing. */
+function stepWidthOf({ direction, feet, timing }: GaitSpec, breadth: number): number {
+  const aside = Math.abs(Math.sin(direction.travel - direction.hips));
+  const ahead = CLOSED_STEP * feet.stepWidth;
+  const closed = lerp(ahead, Math.max(ahead, CLOSED_BREADTHS * breadth), smoothstep(0.5, 0.9, aside));
+  const needed = (aside * Math.abs(timing.strideLength)) / 2 + closed;
+  return feet.stepWidth + softRamp(needed - feet.stepWidth - OPENING_M, OPENING_M);
+}
+
 /**
  * Places the print of a side at arc length s: half the step width to its side of the hips, turned as its foot is. `overhang`
  * m of heel and toes may hang free.
  */
 export function placePrint(program: Program, { gait, sides }: SidedGait, side: Side, s: number, shift: PrintShift = UNMOVED, overhang = 0): Print {
-  const { direction, feet } = gait;
+  const { direction } = gait;
   const sign = side === 0 ? 1 : -1;
   const at = [0, 0, 0, 0].slice(0, COURSE_NUMBERS);
   program.course.at(s, at, 0);
   const facing = at[2]! - direction.travel;
-  const across = (sign * feet.stepWidth) / 2 + shift.aside;
+  const across = (sign * stepWidthOf(gait, program.body.sole.breadth)) / 2 + shift.aside;
   const offsetX = Math.cos(facing + direction.hips) * across,
     offsetZ = -Math.sin(facing + direction.hips) * across;
   const x = at[0]! + offsetX,

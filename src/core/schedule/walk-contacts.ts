@@ -1,4 +1,4 @@
-import { SIDES } from '../body/roles';
+import { SIDES, type Side } from '../body/roles';
 import type { Beat, StepBeats } from '../gait/beats';
 import type { SidedGait } from '../gait/sides';
 import { GRAVITY, lerp, wrapPhase } from '../math/scalar';
@@ -81,6 +81,15 @@ export const beatsIn = ({ steps, first }: Walk, k: number): StepBeats => {
   return steps[(((first + k - 1) % n) + n) % n]!;
 };
 
+/** Feet that stand keep this part of their breadth between their middles, at least. */
+const STANDING_BREADTHS = 1.35;
+
+/** How far (m) a standing foot goes outward of where its gait has it, so that the feet do not stand in each other. */
+function standingShift({ program, sided }: Walk, side: Side): { readonly aside: number; readonly turn: number } {
+  const narrow = Math.max(0, STANDING_BREADTHS * program.body.sole.breadth - sided.gait.feet.stepWidth);
+  return { aside: (side === 0 ? 0.5 : -0.5) * narrow, turn: 0 };
+}
+
 /** Both feet at first, then every contact of every step, by landing. */
 export function walkContacts(walk: Walk, start: number): WalkContact[] {
   const { program, sided, count, steps } = walk;
@@ -110,7 +119,7 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
     share: 0,
     ahead: 0,
     pass: -1,
-    print: settlePrint(program, sided, side, 0, -Infinity),
+    print: settlePrint(program, sided, side, 0, -Infinity, standingShift(walk, side)),
   }));
   const settled = [0, 0];
   let s = 0;
@@ -126,7 +135,8 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
       const landing = start + (phaseOf(walk, k, beat) - phaseOf(walk, 1)) * T;
       const ahead = aheadOf(k);
       const place = s + share(k) * (reach(k, beat) - reach(k, lead)) + (edit?.along ?? 0) + ahead;
-      const print = settlePrint(program, sided, beat.side, place, settled[beat.side]!, edit);
+      const aside = share(k) > 0 && (k < count || !closing) ? 0 : standingShift(walk, beat.side).aside;
+      const print = settlePrint(program, sided, beat.side, place, settled[beat.side]!, { aside: aside + (edit?.aside ?? 0), turn: edit?.turn ?? 0 });
       settled[beat.side] = print.s;
       const stance = stanceOf(beat, share(k));
       contacts.push({ beat, step: k, landing, stance, share: share(k), ahead, pass: landing + beat.aheadShare * stance, print });

@@ -1,4 +1,5 @@
 import type { Body } from '../body/body';
+import { legThickness } from '../body/limbs';
 import { SIDES, type Side } from '../body/roles';
 import type { SidedGait } from '../gait/sides';
 import type { GaitSpec } from '../gait/spec';
@@ -8,10 +9,13 @@ import { rotate } from '../math/quaternion';
 import { clamp, lerp, smoothstep } from '../math/scalar';
 import { flightShare } from '../schedule/flight';
 import type { Schedule } from '../schedule/schedule';
-import { createFootTrack, type FootTrack } from './foot-track';
+import { FOOT_SIZE } from './foot-state';
+import { readArms, type ArmsClear } from './clear-arms';
+import { createFootTrack, type FootTrack, type HipPlace } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE } from './hips';
 import { createHipsPlan, type HipsPlan } from './hips-plan';
 import { longestReach } from './leg';
+import { createLegShaper, HIP_JOINT, HIP_JOINT_SIZE } from './leg-shape';
 import { DEMAND, type Demand } from './stance';
 import { ARM_TARGET, armAt, FOOT_TARGET, footAt, TARGET, type Targets } from './targets';
 import { createUpperBody } from './upper-body';
@@ -28,8 +32,8 @@ export interface AimSource {
 export interface Aimer {
   /** Both feet's tracks: left, right. */
   readonly feet: readonly [FootTrack, FootTrack];
-  /** Extra angle (rad) by which the arms go out, set by whoever prepares them. */
-  readonly armsOut: Float64Array;
+  /** Extra angles of the arms: from `clear` once it is set, before that what is written here. */
+  readonly arms: { readonly extra: Float64Array; clear: ArmsClear | null };
   /** Targets at clock[0] seconds inside a round, `turns` rounds on, in the frame of the first. Allocates nothing once prepared. */
   aim(clock: Float64Array, turns: number, targets: Targets): void;
 }
@@ -52,16 +56,30 @@ export function createAim(source: AimSource): Aimer {
   const local = new Float64Array(1);
   const joint = new Float64Array(3);
   const upperBody = createUpperBody(schedule.styles[0]);
+  const arms: Aimer['arms'] = { extra: upperBody.extra, clear: null };
   const room = lerp(WALK_ROOM_M, RUN_ROOM_M, run);
   const plan = createHipsPlan(body, schedule, () => feet);
   const hips = createHips(body, schedule, plan);
+  const thickness = legThickness(body);
+  const joints = [plannedJoint(body, schedule, plan, 0), plannedJoint(body, schedule, plan, 1)] as const;
+  const standingLeg = (side: Side): HipPlace['other'] => {
+    const shape = createLegShaper(body.legs[side]);
+    const at = new Float64Array(HIP_JOINT_SIZE),
+      foot = new Float64Array(FOOT_SIZE);
+    return (clock, out) => {
+      if (!feet[side].stands(clock, 0, foot, 0)) return false;
+      joints[side](clock, at);
+      shape(at, foot, out);
+      return true;
+    };
+  };
   const track = (side: Side) =>
     createFootTrack(
       side,
       body.legs[side],
       schedule.footholds[side],
-      { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, straightest: straightestKnee(sided.gait) },
-      { wished: hipDemand(body, schedule, side, room), planned: plannedJoint(body, schedule, plan, side) },
+      { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, straightest: straightestKnee(sided.gait), thickness },
+      { wished: hipDemand(body, schedule, side, room), planned: joints[side], other: standingLeg((1 - side) as Side) },
     );
   const feet: readonly [FootTrack, FootTrack] = [track(0), track(1)];
 
@@ -84,7 +102,7 @@ export function createAim(source: AimSource): Aimer {
 
   return {
     feet,
-    armsOut: upperBody.armsOut,
+    arms,
     aim(clock, turns, targets) {
       local[0] = schedule.repeat ? clock[0]! : clamp(clock[0]!, 0, schedule.duration);
       hips.read(local, 0, turns, at);
@@ -102,6 +120,7 @@ export function createAim(source: AimSource): Aimer {
         feet[side]!.aim(local, 0, joint, targets, f);
         targets[f + FOOT_TARGET.knee] = (heading + targets[f + FOOT_TARGET.heading]!) / 2 + rows[ROW.kneesOut + side]!;
       }
+      if (arms.clear?.needed) readArms(arms.clear, schedule.phaseStart + local[0]! / schedule.strideTime, hips.share, arms.extra);
       upperBody.aim(rows, targets);
       if (cart) hold(cart, targets);
       else targets[armAt(0) + ARM_TARGET.weight] = targets[armAt(1) + ARM_TARGET.weight] = 0;
@@ -140,5 +159,7 @@ function plannedJoint(body: Body, schedule: Schedule, plan: HipsPlan, side: Side
     reader.read(clock, 0, 0, at);
     rotate(out, 0, at, HIPS.turn, hip[0], hip[1], hip[2]);
     for (let k = 0; k < 3; k++) out[k] = out[k]! + at[HIPS.place + k]!;
+    out[HIP_JOINT.heading] = at[HIPS.root + 3]! + reader.rows[ROW.turn]!;
+    out[HIP_JOINT.kneesOut] = reader.rows[ROW.kneesOut + side]!;
   };
 }

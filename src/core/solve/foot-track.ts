@@ -1,4 +1,5 @@
 import type { LegMeasures } from '../body/legs';
+import type { LegThickness } from '../body/limbs';
 import type { Side } from '../body/roles';
 import type { Ground } from '../ground/ground';
 import type { Placement } from '../math/placement';
@@ -6,7 +7,8 @@ import { clamp } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import type { Foothold } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
-import { legAngles, legLine } from './leg-angles';
+import { toLegAngles, toLegLine } from './leg-angles';
+import { createLegShaper, HIP_JOINT_SIZE } from './leg-shape';
 import { rollFoot } from './rocker';
 import { soleAxes } from './sole-frame';
 import { createStance, evaluateStance, readPitch, type Demand, type Stance } from './stance';
@@ -21,7 +23,7 @@ export interface FootTrack {
   stance(i: number): Stance;
   /** Prepared swing from foothold i to the next . */
   swing(i: number): Swing;
-  /** Writes the ankle's place at clock[c] seconds, inside one round, to out[o..o+2] if the foot stands then; tells whether. */
+  /** Writes the foot's state at clock[c] seconds, inside one round or a little past it, to out[o..] if it stands then; tells whether. */
   stands(clock: Float64Array, c: number, out: Float64Array, o: number): boolean;
   /** How much (0 … 1) the stance at a time (s) inside one round counts if it comes in and goes out over so long; 0 where none is. */
   counts(t: number, over: number): number;
@@ -37,6 +39,7 @@ export interface FootGround {
   readonly repeat: Placement | null;
   /** Straightest knee of the style, rad. */
   readonly straightest: number;
+  readonly thickness: LegThickness;
 }
 
 /** Step (s) of the one-sided differences that give a stance's end velocities. */
@@ -47,8 +50,10 @@ const SAME_TIME_S = 1e-9;
 /** Where a foot's hip joint wants to be (for stances) and is (for swings). */
 export interface HipPlace {
   readonly wished: Demand;
-  /** Writes the joint's planned place at clock[0] seconds, also a little outside the round, to out[0..2]. */
+  /** Writes where the joint is by plan (HIP_JOINT) at clock[0] seconds, also a little outside the round, to out. */
   readonly planned: (clock: Float64Array, out: Float64Array) => void;
+  /** The other leg where it stands: writes its points at clock[0] seconds; tells whether it does. */
+  readonly other: (clock: Float64Array, out: Float64Array) => boolean;
 }
 
 /** The track of one side over `holds`, ascending in time. */
@@ -56,7 +61,7 @@ export function createFootTrack(
   side: Side,
   leg: LegMeasures,
   holds: readonly Foothold[],
-  { ground, duration, repeat, straightest }: FootGround,
+  { ground, duration, repeat, straightest, thickness }: FootGround,
   hip: HipPlace,
 ): FootTrack {
   if (holds.length === 0) throw new RangeError('createFootTrack: a foot needs at least one foothold');
@@ -70,13 +75,14 @@ export function createFootTrack(
   const rolled = new Float64Array(4);
   const axes = new Float64Array(6);
   const line = new Float64Array(3);
+  const shape = createLegShaper(leg);
 
   const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, hip.wished, i >= period ? stance(i - period) : undefined));
 
   /** State and rates of a stance at one of its ends, as a swing has them; `sign` points into it. */
   function boundary(of: Stance, t: number, sign: 1 | -1, heading: number): [state: Float64Array, rate: Float64Array] {
     const clock = new Float64Array(1);
-    const joint = new Float64Array(3);
+    const joint = new Float64Array(HIP_JOINT_SIZE);
     const scratch = new Float64Array(4);
     const [sin, cos] = [Math.sin(heading), Math.cos(heading)];
     const at = (dt: number) => {
@@ -85,7 +91,7 @@ export function createFootTrack(
       evaluateStance(sole, of, clock, 0, found, 0, scratch);
       hip.planned(clock, joint);
       for (let k = 0; k < 3; k++) joint[k] = found[k]! - joint[k]!;
-      legAngles(leg, joint, 0, sin, cos, found, 0);
+      toLegAngles(leg, joint, 0, sin, cos, found, 0);
       return found;
     };
     const [state, near, far] = [at(0), at(RATE_STEP_S), at(2 * RATE_STEP_S)];
@@ -111,7 +117,8 @@ export function createFootTrack(
     const [start, startRate] = boundary(before, from, -1, heading);
     const [end, endRate] = boundary(after, to, 1, heading);
     const ends = { from, to, start, startRate, end, endRate, heading };
-    return (swings[i] = createSwing({ leg, side, ground, joint: hip.planned }, style, ends, share, straightest));
+    const place = { leg, side, ground, joint: hip.planned, shape, other: hip.other, thickness };
+    return (swings[i] = createSwing(place, style, ends, share, straightest));
   }
 
   return {
@@ -122,8 +129,7 @@ export function createFootTrack(
     stands(clock, c, out, o) {
       const i = seekIndex(landings, landings.length, clock[c]!);
       if (clock[c]! > holds[i]!.leaving && i + 1 < holds.length) return false;
-      evaluateStance(sole, stance(i), clock, c, state, 0, rolled);
-      for (let k = 0; k < 3; k++) out[o + k] = state[k]!;
+      evaluateStance(sole, stance(i), clock, c, out, o, rolled);
       return true;
     },
     counts(t, over) {
@@ -147,7 +153,7 @@ export function createFootTrack(
       }
       const way = swing(i);
       evaluateSwing(way, clock, c, state, 0);
-      legLine(leg, state, 0, way.sin, way.cos, line, 0);
+      toLegLine(leg, state, 0, way.sin, way.cos, line, 0);
       rolled[0] = state[FOOT.pitch]!;
       rolled[1] = state[FOOT.bend]!;
       rollFoot(sole, rolled, 0, rolled, 2);

@@ -217,8 +217,7 @@ function steadyRows(fit: Fit, band: Band): void {
     const piece = pieceAt(basis, (from + to) / 2);
     for (const t of [from, to]) single(piece, t, BASIS.second, SIGMA.thrown, samples.gravity);
   }
-  for (const end of [0, 1] as const)
-    if (samples.still[end]) single(end * (basis.pieces - 1), basis.breaks[end * basis.pieces]!, BASIS.rate, SIGMA.still, 0);
+  for (const end of [0, 1] as const) if (samples.still[end]) single(end * (basis.pieces - 1), basis.breaks[end * basis.pieces]!, BASIS.rate, SIGMA.still, 0);
 }
 
 /** Looks at what coefficients make: heights, accelerations, bends; returns the cost. */

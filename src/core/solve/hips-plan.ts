@@ -5,6 +5,7 @@ import { clamp } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import { createBasis, CUBIC, toCubics, type SplineBasis } from '../math/spline-basis';
 import type { Schedule } from '../schedule/schedule';
+import { FOOT_SIZE } from './foot-state';
 import type { FootTrack } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE } from './hips';
 import { EDGE_STEP_S, fitHips, type HipsSamples, type StanceEdge } from './hips-fit';
@@ -45,7 +46,7 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
   const cells: (Cell | undefined)[] = edges.slice(1).map(() => undefined);
   const at = new Float64Array(HIPS_SIZE);
   const joint = new Float64Array(3);
-  const ankle = new Float64Array(3);
+  const ankle = new Float64Array(FOOT_SIZE);
   const moment = new Float64Array(1);
   const inRound = (t: number) => (ring && t >= duration ? t - duration : t);
 

@@ -22,6 +22,8 @@ const LEANING = [ROW.chestLean, ROW.leadLean, ROW.carryLean];
 export interface HipsReader {
   /** Rows of the styles at the last time read. */
   readonly rows: Float64Array;
+  /** Share of the full style then, 0 … 1. */
+  readonly share: Float64Array;
   /** Writes HIPS_SIZE numbers at clock[c] seconds (any time) to out; `turns` counts rounds on for slow looks. */
   read(clock: Float64Array, c: number, turns: number, out: Float64Array): void;
 }
@@ -50,6 +52,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
   const axes = Float64Array.of(0, 0, 0, 0, NaN);
   return {
     rows,
+    share: weights,
     read(clock, c, turns, out) {
       const t = clock[c]!;
       // A walk's body stands still before its start and after its end; a pendulum run on from there would fall over.

@@ -11,7 +11,7 @@ export const LEG_ANGLE = { forward: 0, left: 1, bend: 2 } as const;
 export const spanAt = ({ thigh, shank }: LegMeasures, bend: number): number => Math.sqrt(thigh * thigh + shank * shank + 2 * thigh * shank * Math.cos(bend));
 
 /** Angles of the line from hip to ankle (m, world) at r[i..i+2], seen along `heading` (its sine and cosine), to out[o..o+2]. */
-export function legAngles(leg: LegMeasures, r: Float64Array, i: number, sin: number, cos: number, out: Float64Array, o: number): void {
+export function toLegAngles(leg: LegMeasures, r: Float64Array, i: number, sin: number, cos: number, out: Float64Array, o: number): void {
   const x = r[i]!,
     y = r[i + 1]!,
     z = r[i + 2]!;
@@ -25,7 +25,7 @@ export function legAngles(leg: LegMeasures, r: Float64Array, i: number, sin: num
 }
 
 /** The line from hip to ankle (m, world) of the angles at q[i..i+2], to out[o..o+2]. Allocates nothing. */
-export function legLine(leg: LegMeasures, q: Float64Array, i: number, sin: number, cos: number, out: Float64Array, o: number): void {
+export function toLegLine(leg: LegMeasures, q: Float64Array, i: number, sin: number, cos: number, out: Float64Array, o: number): void {
   const span = spanAt(leg, q[i + 2]!);
   const level = Math.cos(q[i + 1]!) * span;
   const forward = Math.sin(q[i]!) * level,

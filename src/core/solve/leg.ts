@@ -17,9 +17,9 @@ export const LEG_INPUT = { hip: 0, ankle: 3, pole: 6, longest: 7, shortest: 8 } 
 export const LEG_INPUT_SIZE = 9;
 /**
  * Numbers it writes: world orientations of thigh and shank, the knee's own rotation, and how far (m) the target lay outside
- * reach (positive: too far, negative: too near).
+ * reach (positive: too far, negative: too near); further on, the thigh's own upward axis.
  */
-export const LEG_OUTPUT = { thigh: 0, shank: 4, knee: 8, missed: 12 } as const;
+export const LEG_OUTPUT = { thigh: 0, shank: 4, knee: 8, missed: 12, up: 16 } as const;
 const LEG_OUTPUT_SIZE = 13;
 /** Numbers kept beside them: the thigh's hinge and its upward axis, 3 each. */
 const SCRATCH = LEG_OUTPUT_SIZE;

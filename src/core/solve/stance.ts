@@ -113,7 +113,9 @@ function smoothTangents(values: Float64Array, tangents: Float64Array): void {
   const moments = splineMoments(EVEN, values);
   for (let k = 0; k < KNOTS; k++)
     tangents[k] =
-      k < KNOTS - 1 ? values[k + 1]! - values[k]! - (2 * moments[k]! + moments[k + 1]!) / 6 : values[k]! - values[k - 1]! + (2 * moments[k]! + moments[k - 1]!) / 6;
+      k < KNOTS - 1
+        ? values[k + 1]! - values[k]! - (2 * moments[k]! + moments[k + 1]!) / 6
+        : values[k]! - values[k - 1]! + (2 * moments[k]! + moments[k - 1]!) / 6;
 }
 
 /** When the search for a needed rise is close enough: rad, m; and the most rounds it takes. */

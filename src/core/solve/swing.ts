@@ -4,7 +4,9 @@ import type { Ground } from '../ground/ground';
 import { clamp, softRamp, wrapAngle } from '../math/scalar';
 import type { SwingStyle } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
-import { LEG_ANGLE, legAngles, legLine, spanAt } from './leg-angles';
+import type { LegThickness } from '../body/limbs';
+import { LEG_ANGLE, toLegAngles, toLegLine, spanAt } from './leg-angles';
+import { APART, APART_SIZE, HIP_JOINT_SIZE, LEG_POINTS_SIZE, legsApart, type LegShaper } from './leg-shape';
 import { solePoints } from './rocker';
 import { soleAxes } from './sole-frame';
 
@@ -61,8 +63,12 @@ export interface SwingPlace {
   readonly leg: LegMeasures;
   readonly side: Side;
   readonly ground: Ground;
-  /** Writes the hip joint's place (m, world) at clock[0] seconds to out[0..2]. */
+  /** Writes where the hip joint is (HIP_JOINT) at clock[0] seconds to out. */
   readonly joint: (clock: Float64Array, out: Float64Array) => void;
+  /** Lays the swinging leg out, and writes the points of the other one at clock[0] seconds if it stands then. */
+  readonly shape: LegShaper;
+  readonly other: (clock: Float64Array, out: Float64Array) => boolean;
+  readonly thickness: LegThickness;
 }
 
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
@@ -119,6 +125,7 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
   stateAt(swing, 0.5, at, 0);
   swing.even[LEG_ANGLE.left] = ((place.side === 0 ? 1 : -1) * style.swingOut * share) / spanAt(place.leg, at[LEG_ANGLE.bend]!);
   waitFor(swing, place.leg, ends, style.landing * share);
+  goRound(swing, place);
   clear(swing, place, style.clearance * share);
   return swing;
 }
@@ -148,9 +155,9 @@ function upward(swing: Swing, leg: LegMeasures, u: number, by: number, out: Floa
   const r = line(),
     q = line();
   stateAt(swing, u, at, 0);
-  legLine(leg, at, 0, swing.sin, swing.cos, r, 0);
+  toLegLine(leg, at, 0, swing.sin, swing.cos, r, 0);
   r[1] = r[1]! + by;
-  legAngles(leg, r, 0, swing.sin, swing.cos, q, 0);
+  toLegAngles(leg, r, 0, swing.sin, swing.cos, q, 0);
   for (let k = 0; k < 3; k++) out[k] = q[k]! - at[k]!;
 }
 
@@ -182,6 +189,58 @@ function waitFor(swing: Swing, leg: LegMeasures, ends: SwingEnds, speed: number)
   swing.wait[LEG_ANGLE.bend] = (height * knee) / square;
 }
 
+/** Where a swing is looked at for the other leg, and rounds of going out of its way. */
+const PASSING = Float64Array.from({ length: 14 }, (_, i) => 0.03 + (0.94 * (i + 0.5)) / 14);
+const ROUNDS_ROUND = 7;
+/** Room (m) kept between the legs, the most one round goes out (rad), and the least part of its way that helps. */
+const ROOM_M = 0.004;
+const WIDEST_RAD = 0.3;
+const LEAST_HELP = 0.35;
+
+/** Takes the leg round the other one where that one stands in its way. */
+function goRound(swing: Swing, { leg, side, joint, shape, other, thickness }: SwingPlace): void {
+  const clock = new Float64Array(1);
+  const hip = new Float64Array(HIP_JOINT_SIZE);
+  const state = new Float64Array(FOOT_SIZE);
+  const own = new Float64Array(LEG_POINTS_SIZE);
+  const apart = new Float64Array(APART_SIZE);
+  const r = line();
+  const outward = side === 0 ? 1 : -1;
+  const more = new Float64Array(3);
+  const others: (Float64Array | null)[] = [];
+  for (let round = 0; round < ROUNDS_ROUND; round++) {
+    more.fill(0);
+    for (let i = 0; i < PASSING.length; i++) {
+      const u = PASSING[i]!;
+      clock[0] = swing.from + u * swing.duration;
+      if (round === 0) {
+        const points = new Float64Array(LEG_POINTS_SIZE);
+        others.push(other(clock, points) ? points : null);
+      }
+      const standing = others[i];
+      if (!standing) continue;
+      joint(clock, hip);
+      stateAt(swing, u, state, 0);
+      toLegLine(leg, state, 0, swing.sin, swing.cos, r, 0);
+      for (let k = 0; k < 3; k++) state[k] = hip[k]! + r[k]!;
+      shape(hip, state, own);
+      legsApart(own, standing, thickness, apart);
+      const short = apart[APART.short]! + ROOM_M;
+      if (short <= 0) continue;
+      const helps = outward * (apart[APART.across]! * swing.cos - apart[APART.across + 2]! * swing.sin);
+      const lever = Math.max(0.2 * leg.thigh, apart[APART.lever]!) * Math.max(LEAST_HELP, helps);
+      // Near its ends the swing goes round by what comes early or late in it.
+      const which = u < EARLY_TO ? 0 : u > LATE_FROM ? 2 : 1;
+      const bump = which === 0 ? earlyBump(u) : which === 2 ? lateBump(u) : evenBump(u);
+      more[which] = Math.max(more[which]!, short / (lever * bump));
+    }
+    if (more[0] === 0 && more[1] === 0 && more[2] === 0) return;
+    // What is needed in the middle comes first: it helps at the ends as well.
+    const bumps = [swing.early, swing.even, swing.late];
+    for (let k = 0; k < 3; k++) if (k === 1 || more[1] === 0) bumps[k]![LEG_ANGLE.left] = bumps[k]![LEG_ANGLE.left]! + outward * Math.min(WIDEST_RAD, more[k]!);
+  }
+}
+
 /** Raises the swing until every sole point clears the ground by `clearance` m in the middle, and by nothing at the ends. */
 function clear(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: number): void {
   const { sole } = leg;
@@ -191,12 +250,13 @@ function clear(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
   const r = line(),
     by = line();
   const clock = new Float64Array(1);
+  const hip = new Float64Array(HIP_JOINT_SIZE);
   const jointsOf = (checks: Float64Array) => {
     const joints = new Float64Array(checks.length * 3);
     checks.forEach((u, i) => {
       clock[0] = swing.from + u * swing.duration;
-      joint(clock, r);
-      joints.set(r, i * 3);
+      joint(clock, hip);
+      for (let k = 0; k < 3; k++) joints[i * 3 + k] = hip[k]!;
     });
     return joints;
   };
@@ -205,7 +265,7 @@ function clear(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
   /** How much (m) the lowest sole point is short of its clearance. */
   const shortAt = (u: number, at: Float64Array, i: number): number => {
     stateAt(swing, u, state, 0);
-    legLine(leg, state, 0, swing.sin, swing.cos, r, 0);
+    toLegLine(leg, state, 0, swing.sin, swing.cos, r, 0);
     solePoints(sole, state[FOOT.pitch]!, state[FOOT.bend]!, points);
     soleAxes(state, FOOT.heading, axes, 0);
     // A rolled sole has its outer edge lower than its middle.

@@ -2,6 +2,7 @@ import { ARM_ROWS, ROW, type Style } from '../gait/style';
 import { setXzx, setYxz, setYz } from '../math/euler';
 import { multiply, multiplyConjugate, setAxisFrom, setIdentity, slerp, type Numbers } from '../math/quaternion';
 import { clamp } from '../math/scalar';
+import { ARMS_EXTRA, ARMS_EXTRA_SIZE } from './clear-arms';
 import { splitRotation } from './split';
 import { ARM_TARGET, armAt, TARGET, type Targets } from './targets';
 
@@ -22,15 +23,15 @@ function about(out: Numbers, o: number, s: number, c: number): void {
 
 /** Aims chest, head and arms from a style's rows. */
 export interface UpperBody {
-  /** Extra angle (rad) by which each arm goes out so that it stays clear of the trunk. */
-  readonly armsOut: Float64Array;
+  /** Extra angles (ARMS_EXTRA) by which arms stay clear of the body. */
+  readonly extra: Float64Array;
   /** Writes chest, head and arms into the targets, whose root and hips are set. Allocates nothing. */
   aim(rows: Float64Array, targets: Targets): void;
 }
 
 /** The aimer of one motion's upper body; `style` says whether spine and head answer late. */
 export function createUpperBody({ spineFollows, headFollows }: Style): UpperBody {
-  const armsOut = new Float64Array(2);
+  const extra = new Float64Array(ARMS_EXTRA_SIZE);
   const angles = new Float64Array(3);
   const q = new Float64Array(16);
   // The last heading and its rotation.
@@ -91,7 +92,7 @@ export function createUpperBody({ spineFollows, headFollows }: Style): UpperBody
     const r = side * ARM_ROWS;
     const a = armAt(side) + ARM_TARGET.rotations;
     const up = rows[ROW.shoulderUp + r]!,
-      out = rows[ROW.armOut + r]! + armsOut[side]!;
+      out = rows[ROW.armOut + r]! + extra[side]!;
     angles[0] = sign * rows[ROW.shoulder + r]!;
     angles[1] = sign * up;
     setYz(targets, a, angles, 0);
@@ -99,7 +100,7 @@ export function createUpperBody({ spineFollows, headFollows }: Style): UpperBody
     angles[1] = -sign * (Math.PI / 2 - out + up);
     angles[2] = rows[ROW.inward + r]!;
     setXzx(targets, a + 4, angles, 0);
-    angles[0] = -sign * clamp(rows[ROW.elbow + r]!, STRAIGHTEST_ELBOW_RAD, FURTHEST_ELBOW_RAD);
+    angles[0] = -sign * clamp(rows[ROW.elbow + r]! + extra[ARMS_EXTRA.elbow + side]!, STRAIGHTEST_ELBOW_RAD, FURTHEST_ELBOW_RAD);
     setAxisFrom(targets, a + 8, 1, angles, 0);
     // Z by the hand's hang, then Y by its bend.
     const half = (-sign * rows[ROW.hand + r]!) / 2;
@@ -112,7 +113,7 @@ export function createUpperBody({ spineFollows, headFollows }: Style): UpperBody
   }
 
   return {
-    armsOut,
+    extra,
     aim(rows, targets) {
       spine(rows, targets);
       head(rows, targets);
