@@ -10,7 +10,7 @@ export interface LegThickness {
 }
 
 /** Parts of stature, for limbs of ordinary girth; the clay's own half widths (mannequin.ts), less what skins may touch. */
-const SHARES = { hip: 0.047, knee: 0.031, ankle: 0.024 } as const;
+const SHARES = { hip: 0.047, knee: 0.034, ankle: 0.024 } as const;
 
 export function legThickness({ spec, sole }: Body): LegThickness {
   const unit = spec.stature * spec.build.limbGirth;

@@ -100,6 +100,11 @@ const TABLE = {
     leftArm: scalar('Left arm phase', 'phase', [0, 1], 0.5, 'When in the stride the left arm is farthest forward.'),
     rightArm: scalar('Right arm phase', 'phase', [0, 1], 0, 'When in the stride the right arm is farthest forward.'),
     skip: scalar('Skip', 'share', [0, 0.25], 0, 'Part of the stride for which the standing foot hops in the middle of its time on the ground.', { before: 0 }),
+    homeStride: scalar('Amounts made for', 'm', [0.05, 6], 1.42, 'Stride at which swings, lifts and rolls are as written; a shorter one makes less of them.', {
+      ...length,
+      before: 1.42,
+    }),
+    amountsFollow: scalar('Amounts follow', 'share', [0, 1], 1, 'How far swings, lifts and rolls follow the length of the stride.', { before: 1 }),
     gravity: scalar('Gravity', 'factor', [0.1, 2], 1, 'Below 1 the flights of a run float, above 1 they snap down.'),
   },
   feet: {

@@ -11,6 +11,7 @@ function preset(name: string, about: string, tags: string[], changes: Changes): 
   Object.assign(gait, { name, about, tags });
   merge(gait as unknown as Record<string, unknown>, changes as Record<string, unknown>);
   follow(gait.timing, 'speed');
+  gait.timing.homeStride = gait.timing.strideLength;
   return gait;
 }
 

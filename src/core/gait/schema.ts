@@ -56,7 +56,7 @@ export const gaitSpecSchema = z.preprocess(
   z
     .strictObject({
       format: z.literal('nimbret.gait'),
-      version: z.literal(2),
+      version: z.literal(3),
       name: z.string().trim().min(1).max(80),
       about: z.string().trim().max(200),
       tags: z.array(z.string().trim().min(1).max(30)).max(12),

@@ -1,5 +1,6 @@
 import { wrapAngle } from '../math/scalar';
 import { parameterAt, writeValue } from './access';
+import { withAmounts } from './amounts';
 import type { GaitSpec } from './spec';
 
 /**
@@ -17,7 +18,7 @@ const known = new WeakMap<GaitSpec, SidedGait>();
 export function sidedGait(source: GaitSpec): SidedGait {
   let made = known.get(source);
   if (!made) {
-    const gait = forwardGait(source);
+    const gait = withAmounts(forwardGait(source));
     const paths = Object.keys(gait.right);
     const right = paths.length === 0 ? gait : { ...gait, timing: { ...gait.timing }, feet: { ...gait.feet }, legs: { ...gait.legs }, arms: { ...gait.arms } };
     for (const path of paths) {

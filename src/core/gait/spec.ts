@@ -12,7 +12,7 @@ export type Carry = (typeof CARRIES)[number];
 /** A gait as plain data. Values in the units of the parameter table, for a body whose legs are `legLength` metres. */
 export type GaitSpec = Values & {
   format: 'nimbret.gait';
-  version: 2;
+  version: 3;
   name: string;
   /** What it is, in one line. */
   about: string;
@@ -30,7 +30,7 @@ export type GaitSpec = Values & {
 export function defaultGait(): GaitSpec {
   const gait = {
     format: 'nimbret.gait',
-    version: 2,
+    version: 3,
     name: 'Walk',
     about: '',
     tags: [],

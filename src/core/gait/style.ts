@@ -57,6 +57,13 @@ const STRAIGHTEST_RAD = 0.06;
 export const straightestKnee = ({ legs }: GaitSpec): number => Math.max(STRAIGHTEST_RAD, legs.straightest);
 /** The elbow (rad) of a figure that stands. */
 const STANDING_ELBOW_RAD = 0.22;
+/** What a standing figure keeps of its gait's posture, so that it stays the one it is: crouch and lean, knees, elbows, arms out. */
+const STANDING_SHARE = 0.5;
+const STANDING_CROUCH_SHARE = 0.3;
+const STANDING_KNEE_SHARE = 0.4;
+const STANDING_ELBOW_SHARE = 0.25;
+const HANGING_OUT_RAD = 0.09;
+const HANGING_OUT_SHARE = 0.25;
 /** Part of the arm's swing with which the shoulder girdle follows, so that the chest does not look like a board. */
 const SHOULDER_FOLLOWS = -0.12;
 
@@ -200,7 +207,7 @@ function compile({ gait, sides }: SidedGait, full: 0 | 1): Style {
   const bank = new RowBank(gait.timing.strideTime);
   // Going backward, the fore-and-aft waves of turn and arms run the other way.
   const along = Math.cos(direction.travel - direction.hips);
-  bank.constant('height', full * (hips.rise.offset - hips.crouch));
+  bank.constant('height', full === 1 ? hips.rise.offset - hips.crouch : -STANDING_CROUCH_SHARE * hips.crouch);
   bank.constant('ahead', full * hips.surge.offset);
   bank.constant('aside', full * hips.shift.offset);
   bank.constant('sway', hips.sway);
@@ -229,7 +236,7 @@ function compile({ gait, sides }: SidedGait, full: 0 | 1): Style {
   bank.followed('headNod', full, head.nod, 2, follow.head, carried);
   bank.followed('headList', -full, head.list, 1, follow.head, carried);
   bank.constant('steadiness', head.steadiness);
-  bank.constant('straightest', straightestKnee(gait));
+  bank.constant('straightest', full === 1 ? straightestKnee(gait) : Math.max(STRAIGHTEST_RAD, STANDING_KNEE_SHARE * straightestKnee(gait)));
   for (const side of SIDES) {
     armRows(bank, gait, sides[side], side, full, along);
     bank.constant('kneesOut', (side === 0 ? 1 : -1) * sides[side].legs.kneesOut, side);
@@ -246,7 +253,7 @@ function chestRows(bank: RowBank, of: 'chest' | 'lead' | 'carry', gait: GaitSpec
   const keep = 1 - trunk.shoulderLevel;
   bank.constant(`${of}Turn`, direction.chest + trunk.counterTurn.offset);
   bank.followed(`${of}Turn`, full * along, trunk.counterTurn, 1, share, follower);
-  bank.constant(`${of}Lean`, full * (leanShare * trunk.lean.offset + keep * hips.tilt.offset));
+  bank.constant(`${of}Lean`, (full === 1 ? leanShare : STANDING_SHARE) * trunk.lean.offset + full * keep * hips.tilt.offset);
   bank.followed(`${of}Lean`, full * leanShare, trunk.lean, 2, share, follower);
   bank.wave(`${of}Lean`, full * keep, hips.tilt, 2);
   bank.constant(`${of}List`, keep * hips.list.offset - trunk.sideLean.offset);
@@ -264,14 +271,18 @@ function armRows(bank: RowBank, gait: GaitSpec, own: GaitSpec, side: 0 | 1, full
   const add = (row: RowName, weight: number, channel: Channel, follower?: Follower) => bank.wave(row, full * weight, channel, 1, follower, late, side);
   bank.constant('shoulder', full * SHOULDER_FOLLOWS * arms.swing.offset, side);
   add('shoulder', SHOULDER_FOLLOWS * along, arms.swing);
-  bank.constant('armSwing', full * arms.swing.offset, side);
+  bank.constant('armSwing', (full === 1 ? 1 : STANDING_SHARE) * arms.swing.offset, side);
   add('armSwing', along, arms.swing);
   bank.constant('shoulderUp', arms.shoulders.offset, side);
   bank.wave('shoulderUp', full, arms.shoulders, 2, undefined, 0, side);
-  bank.constant('armOut', arms.out.offset, side);
+  bank.constant('armOut', full === 1 ? arms.out.offset : Math.min(arms.out.offset, HANGING_OUT_RAD + HANGING_OUT_SHARE * arms.out.offset), side);
   add('armOut', 1, arms.out);
   bank.constant('inward', arms.inward, side);
-  bank.constant('elbow', full === 1 ? arms.elbow.offset : STANDING_ELBOW_RAD, side);
+  bank.constant(
+    'elbow',
+    full === 1 ? arms.elbow.offset : STANDING_ELBOW_RAD + STANDING_ELBOW_SHARE * Math.max(0, arms.elbow.offset - STANDING_ELBOW_RAD),
+    side,
+  );
   add('elbow', along, arms.elbow);
   // Forearms that trail: what the late arm does more than the arm itself.
   add('elbow', follow.arms * along, arms.swing, trailing);

@@ -4,8 +4,8 @@ import { readTrack } from '../schedule/along';
 import { plan } from '../schedule/plan';
 import { readPendulum } from '../schedule/pendulum';
 import { cycleProgram, walkProgram, type Program } from '../schedule/program';
-import { createAim } from '../solve/aim';
-import { ARMS_FREE, clearArms, type ArmsClear } from '../solve/clear-arms';
+import { createAim, type Aimer, type ArmsSpan } from '../solve/aim';
+import { ARMS_FREE, clearArms, clearSpan, type ArmsClear, type ArmsSpline } from '../solve/clear-arms';
 import { createReach } from '../solve/reach';
 import { createTargets, placeTargets } from '../solve/targets';
 import type { Body } from '../body/body';
@@ -23,6 +23,12 @@ const MOST_MOMENTS = 3600;
 /** Times closer than this are the same, s. */
 const SAME_TIME_S = 1e-9;
 
+/** Strides at both ends of a walk in which arms are looked at for themselves, looks a stride, and the time (s) a walk stands at its end. */
+const SPAN_STRIDES = 2.5;
+const FLYING_STRIDES = 2;
+const SPAN_LOOKS = 14;
+const STANDING_S = 1.2;
+
 /** A program as a motion: planned at once, prepared step by step as it is asked for. */
 function solved(name: string, program: Program): Motion {
   const { body, ground } = program;
@@ -37,20 +43,48 @@ function solved(name: string, program: Program): Motion {
   const travel = new Float64Array(8);
   const clock = new Float64Array(2);
 
-  /** Arms of a walk go as they do in its gait's own cycle, by as much as the gait has the say. */
+  let armsClear: ArmsClear | null = null;
+  /** Arms of a walk go as they do in its gait's own cycle, by as much as the gait has the say; its first and last strides are looked at besides. */
   function prepare(): ArmsClear {
     if (gait.carry === 'cart') return ARMS_FREE;
     const round = repeat ? aimer : createAim({ body, ground, sided, schedule: plan(cycleProgram(program.gait, body, gait.direction.travel)) });
-    return clearArms(body, [sides[0].arms.clearance, sides[1].arms.clearance], round.arms.extra, (phase, out) => {
-      clock[0] = phase * strideTime;
-      round.aim(clock, 0, targets);
+    const clearance = [sides[0].arms.clearance, sides[1].arms.clearance] as const;
+    const trial = (of: Aimer) => (phase: number, out: Float64Array) => {
+      clock[0] = phase;
+      of.aim(clock, 0, targets);
       reacher.reach(targets, out, 0);
-    });
+    };
+    const solve = trial(round);
+    const clear = clearArms(body, clearance, round.arms.trial, (phase, out) => solve(phase * strideTime, out));
+    aimer.arms.stride = clear.stride;
+    if (!repeat) {
+      const span = (from: number, to: number): ArmsSpan => {
+        let found: ArmsSpline | null | undefined;
+        return {
+          from,
+          to,
+          spline: () => {
+            // While it is being found, it is not there yet.
+            if (found === undefined) {
+              found = null;
+              found = clearSpan(body, clearance, aimer.arms.trial, trial(aimer), from, to, strideTime / SPAN_LOOKS);
+            }
+            return found;
+          },
+        };
+      };
+      // Runs take longer to come to their speed.
+      const strides = SPAN_STRIDES + (schedule.flight.count > 0 ? FLYING_STRIDES : 0);
+      const half = (strides + 1) * strideTime;
+      const late = (strides + 0.5) * strideTime + STANDING_S;
+      aimer.arms.spans = half + late >= duration - strideTime ? [span(0, duration)] : [span(0, half), span(duration - late, duration)];
+    }
+    return clear;
   }
 
   /** Targets of the round's own frame at t. */
   function aim(t: number): void {
-    aimer.arms.clear ??= prepare();
+    armsClear ??= prepare();
     rounds.set(t);
     aimer.aim(rounds.local, rounds.turns, targets);
   }
@@ -115,7 +149,7 @@ function solved(name: string, program: Program): Motion {
       const strides = duration / strideTime;
       const moments = Math.ceil(strides * Math.max(SURVEY_MOMENTS / 3, Math.min(SURVEY_MOMENTS, MOST_MOMENTS / strides)));
       const most = yield* missing({ body, duration, pose }, moments, reacher.short);
-      const { out, missing: armsClose } = (aimer.arms.clear ??= prepare());
+      const { out, missing: armsClose } = (armsClear ??= prepare());
       return { ...most, armsOut: out, armsClose };
     }),
   };

@@ -1,3 +1,4 @@
+import { legThickness } from '../body/limbs';
 import { SIDES, type Side } from '../body/roles';
 import type { Beat, StepBeats } from '../gait/beats';
 import type { SidedGait } from '../gait/sides';
@@ -81,12 +82,14 @@ export const beatsIn = ({ steps, first }: Walk, k: number): StepBeats => {
   return steps[(((first + k - 1) % n) + n) % n]!;
 };
 
-/** Feet that stand keep this part of their breadth between their middles, at least. */
+/** Feet that stand keep so many of their breadths, and of their calves' thicknesses, between their middles, at least. */
 const STANDING_BREADTHS = 1.35;
+const STANDING_CALVES = 2.15;
 
 /** How far (m) a standing foot goes outward of where its gait has it, so that the feet do not stand in each other. */
 function standingShift({ program, sided }: Walk, side: Side): { readonly aside: number; readonly turn: number } {
-  const narrow = Math.max(0, STANDING_BREADTHS * program.body.sole.breadth - sided.gait.feet.stepWidth);
+  const room = Math.max(STANDING_BREADTHS * program.body.sole.breadth, STANDING_CALVES * legThickness(program.body).knee);
+  const narrow = Math.max(0, room - sided.gait.feet.stepWidth);
   return { aside: (side === 0 ? 0.5 : -0.5) * narrow, turn: 0 };
 }
 

@@ -10,7 +10,7 @@ import { clamp, lerp, smoothstep } from '../math/scalar';
 import { flightShare } from '../schedule/flight';
 import type { Schedule } from '../schedule/schedule';
 import { FOOT_SIZE } from './foot-state';
-import { readArms, type ArmsClear } from './clear-arms';
+import { addArms, ARMS_EXTRA_SIZE, type ArmsSpline } from './clear-arms';
 import { createFootTrack, type FootTrack, type HipPlace } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE } from './hips';
 import { createHipsPlan, type HipsPlan } from './hips-plan';
@@ -28,12 +28,19 @@ export interface AimSource {
   readonly ground: Ground;
 }
 
+/** A span of a walk (s) in which arms have a way of their own, found when it is first come to. */
+export interface ArmsSpan {
+  readonly from: number;
+  readonly to: number;
+  readonly spline: () => ArmsSpline | null;
+}
+
 /** Decides the targets of a schedule at any time of one round. */
 export interface Aimer {
   /** Both feet's tracks: left, right. */
   readonly feet: readonly [FootTrack, FootTrack];
-  /** Extra angles of the arms: from `clear` once it is set, before that what is written here. */
-  readonly arms: { readonly extra: Float64Array; clear: ArmsClear | null };
+  /** What keeps the arms clear: over the stride, and in spans of a walk; what is being tried comes on top. */
+  readonly arms: { readonly trial: Float64Array; stride: ArmsSpline | null; spans: readonly ArmsSpan[] };
   /** Targets at clock[0] seconds inside a round, `turns` rounds on, in the frame of the first. Allocates nothing once prepared. */
   aim(clock: Float64Array, turns: number, targets: Targets): void;
 }
@@ -56,7 +63,7 @@ export function createAim(source: AimSource): Aimer {
   const local = new Float64Array(1);
   const joint = new Float64Array(3);
   const upperBody = createUpperBody(schedule.styles[0]);
-  const arms: Aimer['arms'] = { extra: upperBody.extra, clear: null };
+  const arms: Aimer['arms'] = { trial: new Float64Array(ARMS_EXTRA_SIZE), stride: null, spans: [] };
   const room = lerp(WALK_ROOM_M, RUN_ROOM_M, run);
   const plan = createHipsPlan(body, schedule, () => feet);
   const hips = createHips(body, schedule, plan);
@@ -120,12 +127,28 @@ export function createAim(source: AimSource): Aimer {
         feet[side]!.aim(local, 0, joint, targets, f);
         targets[f + FOOT_TARGET.knee] = (heading + targets[f + FOOT_TARGET.heading]!) / 2 + rows[ROW.kneesOut + side]!;
       }
-      if (arms.clear?.needed) readArms(arms.clear, schedule.phaseStart + local[0]! / schedule.strideTime, hips.share, arms.extra);
+      const { extra } = upperBody;
+      for (let k = 0; k < ARMS_EXTRA_SIZE; k++) extra[k] = arms.trial[k]!;
+      // Half-swung arms need more than half of the room.
+      if (arms.stride) addArms(arms.stride, schedule.phaseStart + local[0]! / schedule.strideTime, hips.share[0]! * (2 - hips.share[0]!), extra);
+      for (let i = 0; i < arms.spans.length; i++) {
+        const span = arms.spans[i]!;
+        if (local[0]! < span.from || local[0]! > span.to) continue;
+        const spline = span.spline();
+        if (spline) addArms(spline, local[0]!, fadeIn(span, local[0]!, schedule.duration), extra);
+      }
       upperBody.aim(rows, targets);
       if (cart) hold(cart, targets);
       else targets[armAt(0) + ARM_TARGET.weight] = targets[armAt(1) + ARM_TARGET.weight] = 0;
     },
   };
+}
+
+/** A span of a walk comes in and goes out over this part of it, where it does not begin or end the walk. */
+const SPAN_FADE = 0.15;
+function fadeIn({ from, to }: ArmsSpan, t: number, duration: number): number {
+  const over = SPAN_FADE * (to - from);
+  return (from > 0 ? smoothstep(0, over, t - from) : 1) * (to < duration ? smoothstep(0, over, to - t) : 1);
 }
 
 /** Where a side's hip joint wants to be; `room` (m) above the wish. */

@@ -1,5 +1,5 @@
 import type { Body } from '../body/body';
-import { SIDES } from '../body/roles';
+import { SIDES, type Side } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { createArmRoom } from '../body/trunk';
 import { wrapPhase } from '../math/scalar';
@@ -20,48 +20,105 @@ const GOOD_M = 5e-4;
 export const ARMS_EXTRA = { out: 0, elbow: 2 } as const;
 export const ARMS_EXTRA_SIZE = 4;
 
-/** How arms go round the body over a stride. */
-export interface ArmsClear {
-  /** Per extra angle PHASES control points of a closed cubic spline. */
+/** Extra angles over time as a cubic spline with even control points: of a stride, over and over, or of a span of a walk. */
+export interface ArmsSpline {
+  readonly start: number;
+  readonly step: number;
+  readonly count: number;
+  readonly ring: boolean;
+  /** `count` control points for each extra angle. */
   readonly points: Float64Array;
-  readonly needed: boolean;
+}
+
+/** How arms go round the body. */
+export interface ArmsClear {
+  /** Over the phase of a stride; null where nothing is needed. */
+  readonly stride: ArmsSpline | null;
   /** The most each arm goes out, rad, and the room (m) that is still missing. */
   readonly out: readonly [number, number];
   readonly missing: number;
 }
 
-export const ARMS_FREE: ArmsClear = { points: new Float64Array(0), needed: false, out: [0, 0], missing: 0 };
+export const ARMS_FREE: ArmsClear = { stride: null, out: [0, 0], missing: 0 };
+
+/** Writes the pose at a time (a phase, for a stride) with the extra angles in `extra` on top. */
+export type ArmsTrial = (time: number, out: Float64Array) => void;
 
 /**
  * Finds by how much each arm has to go out or to bend, phase by phase, so that it keeps its clearance (m) from trunk and
- * thighs. `solve` writes the pose at a phase with the extra angles in `extra`.
+ * thighs.
  */
-export function clearArms(body: Body, clearance: readonly [number, number], extra: Float64Array, solve: (phase: number, out: Float64Array) => void): ArmsClear {
+export function clearArms(body: Body, clearance: readonly [number, number], extra: Float64Array, solve: ArmsTrial): ArmsClear {
   if (!clearance.some((w) => w > 0)) return ARMS_FREE;
+  const found = findNeeds(body, clearance, extra, solve, { start: 0, step: 1 / PHASES, count: PHASES, ring: true });
+  if (!found.spline) return { ...ARMS_FREE, missing: found.missing };
+  const { points } = found.spline;
+  const most = (side: number) => points.subarray(side * PHASES, (side + 1) * PHASES).reduce((a, b) => Math.max(a, b), 0);
+  return { stride: found.spline, out: [most(0), most(1)], missing: found.missing };
+}
+
+/** The same for a span of a walk, in which arms and legs are not yet, or no more, as its gait has them; null where nothing is needed. */
+export function clearSpan(
+  body: Body,
+  clearance: readonly [number, number],
+  extra: Float64Array,
+  solve: ArmsTrial,
+  from: number,
+  to: number,
+  step: number,
+): ArmsSpline | null {
+  if (!clearance.some((w) => w > 0)) return null;
+  const count = Math.max(4, Math.ceil((to - from) / step) + 1);
+  return findNeeds(body, clearance, extra, solve, { start: from, step: (to - from) / (count - 1), count, ring: false }).spline;
+}
+
+function findNeeds(
+  body: Body,
+  clearance: readonly [number, number],
+  extra: Float64Array,
+  solve: ArmsTrial,
+  span: Omit<ArmsSpline, 'points'>,
+): { spline: ArmsSpline | null; missing: number } {
+  const clearAt = armClearer(body, clearance, extra, solve);
+  const { count } = span;
+  const points = new Float64Array(ARMS_EXTRA_SIZE * count);
+  let missing = 0,
+    needed = false;
+  for (let i = 0; i < count; i++) {
+    missing = Math.max(missing, clearAt(span.start + i * span.step));
+    for (let k = 0; k < ARMS_EXTRA_SIZE; k++) {
+      points[k * count + i] = extra[k]!;
+      needed ||= extra[k]! > 0;
+    }
+  }
+  extra.fill(0);
+  const spline = { ...span, points };
+  if (needed) soften(spline);
+  return { spline: needed ? spline : null, missing };
+}
+
+/** Returns a search that leaves in `extra` what one moment needs, and tells the room (m) that is still missing. */
+function armClearer(body: Body, clearance: readonly [number, number], extra: Float64Array, solve: ArmsTrial): (phase: number) => number {
   const pose = new Float64Array(poseSize(body.skeleton));
   const world = createWorldPose(body.skeleton);
   const roomOf = createArmRoom(body);
-  const points = new Float64Array(ARMS_EXTRA_SIZE * PHASES);
+  const shortOf = (side: Side) => clearance[side] - roomOf(world, side);
   const look = (phase: number) => {
     solve(phase, pose);
     forwardKinematics(body.skeleton, pose, 0, world);
   };
-  let needed = false,
-    missing = 0;
-  for (let i = 0; i < PHASES; i++) {
+  return (phase) => {
     extra.fill(0);
-    const phase = i / PHASES;
     const short = [0, 0];
     for (let round = 0; round < ROUNDS; round++) {
       look(phase);
-      for (const side of SIDES) short[side] = clearance[side] - roomOf(world, side);
+      for (const side of SIDES) short[side] = shortOf(side);
       if (short[0]! <= GOOD_M && short[1]! <= GOOD_M) break;
-      needed = true;
       const help = [ARMS_EXTRA.out, ARMS_EXTRA.elbow].map((k) => {
         for (const side of SIDES) extra[k + side] = extra[k + side]! + TRY_RAD;
         look(phase);
         for (const side of SIDES) extra[k + side] = extra[k + side]! - TRY_RAD;
-        return SIDES.map((side) => Math.max(0, (short[side]! - clearance[side] + roomOf(world, side)) / TRY_RAD));
+        return SIDES.map((side) => Math.max(0, (short[side]! - shortOf(side)) / TRY_RAD));
       });
       for (const side of SIDES) {
         if (short[side]! <= GOOD_M) continue;
@@ -71,39 +128,35 @@ export function clearArms(body: Body, clearance: readonly [number, number], extr
         extra[ARMS_EXTRA.elbow + side] = Math.min(MOST_BEND_RAD, extra[ARMS_EXTRA.elbow + side]! + (short[side]! * bend) / square);
       }
     }
-    missing = Math.max(missing, short[0]! - GOOD_M, short[1]! - GOOD_M);
-    for (let k = 0; k < ARMS_EXTRA_SIZE; k++) points[k * PHASES + i] = extra[k]!;
-  }
-  extra.fill(0);
-  if (!needed) return ARMS_FREE;
-  soften(points);
-  const most = (side: number) => points.subarray(side * PHASES, (side + 1) * PHASES).reduce((a, b) => Math.max(a, b), 0);
-  return { points, needed, out: [most(0), most(1)], missing };
+    return Math.max(0, short[0]! - GOOD_M, short[1]! - GOOD_M);
+  };
 }
 
 /** Widens every need to its neighbours, so that the spline through its points as a hull is nowhere less, and rounds it off. */
-function soften(points: Float64Array): void {
-  const at = (v: Float64Array, i: number) => v[(i + PHASES) % PHASES]!;
+function soften({ points, count, ring }: ArmsSpline): void {
+  const at = (v: Float64Array, i: number) => v[ring ? (i + count) % count : Math.min(count - 1, Math.max(0, i))]!;
   for (let k = 0; k < ARMS_EXTRA_SIZE; k++) {
-    const own = points.subarray(k * PHASES, (k + 1) * PHASES);
+    const own = points.subarray(k * count, (k + 1) * count);
     const wide = own.map((_, i) => Math.max(...[-2, -1, 0, 1, 2].map((d) => at(own, i + d))));
     own.set(wide.map((_, i) => (at(wide, i - 1) + 2 * at(wide, i) + at(wide, i + 1)) / 4));
   }
 }
 
-/** Writes the extra angles at a phase, times `share[0]`, to out[0..ARMS_EXTRA_SIZE). Source: the uniform cubic B-spline; C2 all round. */
-export function readArms({ points }: ArmsClear, phase: number, share: Float64Array, out: Float64Array): void {
-  const s = wrapPhase(phase) * PHASES;
-  const i = Math.min(PHASES - 1, Math.floor(s)),
-    u = s - i;
-  const a = (i + PHASES - 1) % PHASES,
-    c = (i + 1) % PHASES,
-    d = (i + 2) % PHASES;
-  const v = 1 - u;
-  const wa = (v * v * v) / 6,
-    wb = (3 * u * u * u - 6 * u * u + 4) / 6,
-    wc = (3 * v * v * v - 6 * v * v + 4) / 6,
-    wd = (u * u * u) / 6;
-  for (let k = 0, o = 0; k < ARMS_EXTRA_SIZE; k++, o += PHASES)
-    out[k] = share[0]! * (wa * points[o + a]! + wb * points[o + i]! + wc * points[o + c]! + wd * points[o + d]!);
+/** Adds the extra angles at a time, times `weight`, to out[0..ARMS_EXTRA_SIZE). Source: the uniform cubic B-spline; C2, also all round. */
+export function addArms({ start, step, count, ring, points }: ArmsSpline, time: number, weight: number, out: Float64Array): void {
+  const place = (time - start) / step;
+  const s = ring ? wrapPhase(place / count) * count : Math.min(count - 1, Math.max(0, place));
+  const i = Math.min(count - 1, Math.floor(s)),
+    u = s - i,
+    v = 1 - u;
+  const a = i > 0 ? i - 1 : ring ? count - 1 : 0,
+    c = i + 1 < count ? i + 1 : ring ? i + 1 - count : count - 1,
+    d = i + 2 < count ? i + 2 : ring ? i + 2 - count : count - 1;
+  const k6 = weight / 6;
+  const wa = k6 * v * v * v,
+    wb = k6 * (3 * u * u * u - 6 * u * u + 4),
+    wc = k6 * (3 * v * v * v - 6 * v * v + 4),
+    wd = k6 * u * u * u;
+  for (let k = 0, o = 0; k < ARMS_EXTRA_SIZE; k++, o += count)
+    out[k] = out[k]! + wa * points[o + a]! + wb * points[o + i]! + wc * points[o + c]! + wd * points[o + d]!;
 }

@@ -7,6 +7,7 @@ import { readTrack } from '../schedule/along';
 import { readFlight } from '../schedule/flight';
 import { readPendulum } from '../schedule/pendulum';
 import type { Schedule } from '../schedule/schedule';
+import { createAlive } from './standing';
 
 /** Where the trunk's base wants to be: root placement (4), hips' place (3) and orientation (4); world, m, rad. */
 export const HIPS = { root: 0, place: 4, turn: 7 } as const;
@@ -39,6 +40,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
   const { duration, repeat, styles, fullSpeed } = schedule;
   const { lean, turn, over } = schedule.effort;
   const effort = new Float64Array(2);
+  const alive = createAlive(schedule);
   const rows = new Float64Array(ROW_COUNT);
   const local = new Float64Array(1);
   const strides = new Float64Array(1);
@@ -81,6 +83,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       strides[0] = schedule.phaseStart + local[0]! / schedule.strideTime + turns;
       mixStyles(styles, strides, 0, weights, rows);
       if (lean !== 0) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + LEAN_SHARE * effort[0]!;
+      alive?.(local, weights, rows);
       const yaw = heights[0]!;
       if (yaw !== axes[4]) {
         axes[0] = Math.sin(yaw + schedule.travelAngle);
