@@ -5,7 +5,7 @@ import { plan } from '../schedule/plan';
 import { readPendulum } from '../schedule/pendulum';
 import { cycleProgram, walkProgram, type Program } from '../schedule/program';
 import { createAim, type Aimer, type ArmsSpan } from '../solve/aim';
-import { ARMS_FREE, clearArms, clearSpan, type ArmsClear, type ArmsSpline } from '../solve/clear-arms';
+import { ARMS_FREE, clearArms, clearSpan, type ArmsClear } from '../solve/clear-arms';
 import { createReach } from '../solve/reach';
 import { createTargets, placeTargets } from '../solve/targets';
 import type { Body } from '../body/body';
@@ -43,36 +43,22 @@ function solved(name: string, program: Program): Motion {
   const travel = new Float64Array(8);
   const clock = new Float64Array(2);
 
+  const clearance = [sides[0].arms.clearance, sides[1].arms.clearance] as const;
+  const trial = (of: Aimer) => (phase: number, out: Float64Array) => {
+    clock[0] = phase;
+    of.aim(clock, 0, targets);
+    reacher.reach(targets, out, 0);
+  };
   let armsClear: ArmsClear | null = null;
   /** Arms of a walk go as they do in its gait's own cycle, by as much as the gait has the say; its first and last strides are looked at besides. */
   function prepare(): ArmsClear {
     if (gait.carry === 'cart') return ARMS_FREE;
     const round = repeat ? aimer : createAim({ body, ground, sided, schedule: plan(cycleProgram(program.gait, body, gait.direction.travel)) });
-    const clearance = [sides[0].arms.clearance, sides[1].arms.clearance] as const;
-    const trial = (of: Aimer) => (phase: number, out: Float64Array) => {
-      clock[0] = phase;
-      of.aim(clock, 0, targets);
-      reacher.reach(targets, out, 0);
-    };
     const solve = trial(round);
     const clear = clearArms(body, clearance, round.arms.trial, (phase, out) => solve(phase * strideTime, out));
     aimer.arms.stride = clear.stride;
     if (!repeat) {
-      const span = (from: number, to: number): ArmsSpan => {
-        let found: ArmsSpline | null | undefined;
-        return {
-          from,
-          to,
-          spline: () => {
-            // While it is being found, it is not there yet.
-            if (found === undefined) {
-              found = null;
-              found = clearSpan(body, clearance, aimer.arms.trial, trial(aimer), from, to, strideTime / SPAN_LOOKS);
-            }
-            return found;
-          },
-        };
-      };
+      const span = (from: number, to: number): ArmsSpan => ({ from, to, spline: undefined });
       // Runs take longer to come to their speed.
       const strides = SPAN_STRIDES + (schedule.flight.count > 0 ? FLYING_STRIDES : 0);
       const half = (strides + 1) * strideTime;
@@ -82,10 +68,18 @@ function solved(name: string, program: Program): Motion {
     return clear;
   }
 
+  function prepareSpan(span: ArmsSpan): void {
+    // While it is being looked for it is not there.
+    span.spline = null;
+    const { from, to } = span;
+    span.spline = clearSpan(body, clearance, aimer.arms.trial, trial(aimer), from, to, strideTime / SPAN_LOOKS);
+  }
+
   /** Targets of the round's own frame at t. */
   function aim(t: number): void {
     armsClear ??= prepare();
     rounds.set(t);
+    for (const span of aimer.arms.spans) if (span.spline === undefined && rounds.local[0]! >= span.from && rounds.local[0]! <= span.to) prepareSpan(span);
     aimer.aim(rounds.local, rounds.turns, targets);
   }
 

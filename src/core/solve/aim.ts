@@ -28,11 +28,11 @@ export interface AimSource {
   readonly ground: Ground;
 }
 
-/** A span of a walk (s) in which arms have a way of their own, found when it is first come to. */
+/** A span of a walk (s) in which arms have a way of their own; not yet looked for while undefined. */
 export interface ArmsSpan {
   readonly from: number;
   readonly to: number;
-  readonly spline: () => ArmsSpline | null;
+  spline: ArmsSpline | null | undefined;
 }
 
 /** Decides the targets of a schedule at any time of one round. */
@@ -46,7 +46,7 @@ export interface Aimer {
 }
 
 /** The straightest bend the leg itself has, as a part of the one the hips are planned for. */
-const REACH_SHARE = 0.4;
+const REACH_SHARE = 0.15;
 /** Room (m) a run keeps between its hips and what the legs reach, so that flight stays a thrown body's. */
 const RUN_ROOM_M = 0.014;
 /** Room (m) that a trailing heel's rise makes for the hips of a walk. */
@@ -134,8 +134,7 @@ export function createAim(source: AimSource): Aimer {
       for (let i = 0; i < arms.spans.length; i++) {
         const span = arms.spans[i]!;
         if (local[0]! < span.from || local[0]! > span.to) continue;
-        const spline = span.spline();
-        if (spline) addArms(spline, local[0]!, fadeIn(span, local[0]!, schedule.duration), extra);
+        if (span.spline) addArms(span.spline, local[0]!, fadeIn(span, local[0]!, schedule.duration), extra);
       }
       upperBody.aim(rows, targets);
       if (cart) hold(cart, targets);

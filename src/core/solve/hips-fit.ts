@@ -57,7 +57,7 @@ const SIGMA = {
   /** Of the rate with which a knee lands, rad/s. */
   landingRate: 0.8,
   /** Of a bend straighter than allowed, rad: next to hard. */
-  straight: 0.008,
+  straight: 0.005,
   /** Of a bend nearer to straight than NEAR_RAD, rad: leads away from a leg that stays locked. */
   near: 0.06,
   /** Of acceleration past what gravity or the legs give, m/s². */

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { rotate } from '../math/quaternion';
+import { wrapAngle } from '../math/scalar';
 import { seeded } from '../tests/random';
 import { shippedBody } from '../tests/cast';
 import type { Foothold } from '../schedule/foothold';
@@ -9,10 +10,14 @@ import { FOOT, FOOT_SIZE } from './foot-state';
 import { solePoints } from './rocker';
 import { SOLE_FRAME, SOLE_FRAME_SIZE, soleAxes, soleFrame } from './sole-frame';
 import { createStance, evaluateStance } from './stance';
-import { createSwing, evaluateSwing } from './swing';
+import { legThickness } from '../body/limbs';
+import { ankleOf, createAnkleScratch } from './ankle';
+import { createFootTrack } from './foot-track';
+import { FOOT_TARGET, TARGETS_SIZE } from './targets';
 
 const rand = seeded(3);
-const { sole } = shippedBody('marlo').legs[0];
+const body = shippedBody('marlo');
+const { sole } = body.legs[1];
 const frameOf = (heading: number, gx: number, gz: number) => {
   const out = new Float64Array(SOLE_FRAME_SIZE);
   soleFrame(Float64Array.of(heading, gx, gz), 0, out, 0);
@@ -93,7 +98,7 @@ describe('a foot on any plane', () => {
     for (let n = 0; n < 60; n++) {
       const [angle, towards] = [0.7 * rand() - 0.35, 6 * rand()];
       const hold = foothold(0, 0, angle, towards);
-      const stance = createStance(sole, hold, slack, 41);
+      const stance = createStance(sole, hold, slack);
       const state = new Float64Array(FOOT_SIZE);
       let before: ReturnType<typeof pointsOver> | null = null;
       for (let i = 0; i <= 120; i++) {
@@ -115,33 +120,34 @@ describe('a foot on any plane', () => {
     for (let n = 0; n < 40; n++) {
       const [angle, towards] = [0.5 * rand() - 0.25, 6 * rand()];
       const [a, b] = [foothold(1, 0, angle, towards), foothold(1, 1, angle, towards)];
-      const ends = [a, b].map((hold, i) => {
-        const stance = createStance(sole, hold, slack, 41);
-        const t = i === 0 ? hold.leaving : hold.landing;
-        const at = (dt: number) => {
-          const s = new Float64Array(FOOT_SIZE);
-          evaluateStance(sole, stance, Float64Array.of(t + dt), 0, s, 0, new Float64Array(4));
-          return s;
-        };
-        const d = i === 0 ? -1e-6 : 1e-6;
-        return { state: at(0), rate: at(d).map((v, k) => (v - at(0)[k]!) / d) };
-      });
       const ground = Math.abs(angle) < 1e-3 ? levelGround : slopeGround(angle, towards);
-      const swing = createSwing(
-        sole,
-        1,
-        b.swing,
-        ground,
-        { from: 0.6, to: 1, start: ends[0]!.state, startRate: ends[0]!.rate, end: ends[1]!.state, endRate: ends[1]!.rate },
-        1,
-      );
-      const state = new Float64Array(FOOT_SIZE);
-      for (let i = 0; i <= 200; i++) {
-        evaluateSwing(swing, Float64Array.of(0.6 + (0.4 * i) / 200), 0, state, 0);
-        expect(Math.min(...pointsOver(state, angle, towards).map((q) => q.height))).toBeGreaterThan(-1e-4);
-        if (i === 0) for (let k = 0; k < FOOT_SIZE; k++) expect(state[k]).toBeCloseTo(ends[0]!.state[k]!, 12);
+      // The hip passes from over the first foothold to over the second one, bobbing.
+      const planned = (clock: Float64Array, out: Float64Array) => {
+        const u = (clock[0]! - a.leaving) / (b.landing - a.leaving);
+        out.set([a.x + (b.x - a.x) * u, a.y + (b.y - a.y) * u + 0.72 + 0.02 * Math.sin(9 * clock[0]!), a.z + (b.z - a.z) * u, a.heading, 0]);
+      };
+      const more = { ground, duration: 2, repeat: null, straightest: 0.06, thickness: legThickness(body) };
+      const track = createFootTrack(1, body.legs[1], [a, b], more, { wished: slack, planned, other: () => false });
+      const targets = new Float64Array(TARGETS_SIZE);
+      const at = (t: number) => {
+        const joint = new Float64Array(5);
+        planned(Float64Array.of(t), joint);
+        track.aim(Float64Array.of(t), 0, joint, targets, 0);
+        const state = new Float64Array(FOOT_SIZE);
+        ankleOf(sole, targets, 0, state, 0, createAnkleScratch());
+        for (const key of ['pitch', 'bend', 'heading', 'slopeX', 'slopeZ', 'roll'] as const) state[FOOT[key]] = targets[FOOT_TARGET[key]]!;
+        return state;
+      };
+      for (let i = 1; i < 200; i++)
+        expect(Math.min(...pointsOver(at(a.leaving + ((b.landing - a.leaving) * i) / 200), angle, towards).map((q) => q.height))).toBeGreaterThan(-1e-4);
+      const d = 1e-6;
+      for (const t of [a.leaving, b.landing]) {
+        const [far, before, after, further] = [at(t - 2 * d), at(t - d), at(t + d), at(t + 2 * d)];
+        for (let k = 0; k < FOOT_SIZE; k++) {
+          expect(Math.abs(wrapAngle(after[k]! - before[k]!))).toBeLessThan(1e-4);
+          expect(Math.abs((further[k]! - after[k]!) / d - (before[k]! - far[k]!) / d)).toBeLessThan(0.02);
+        }
       }
-      for (const k of [FOOT.x, FOOT.y, FOOT.z]) expect(state[k]).toBeCloseTo(ends[1]!.state[k]!, 12);
     }
   });
 });

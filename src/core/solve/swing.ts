@@ -78,7 +78,7 @@ const CLOSE_CHECKS = Float64Array.from({ length: 240 }, (_, i) => (i + 0.5) / 24
 /** Ground this far (m) off a plane is none. */
 const PLANAR_M = 1e-9;
 /** Rounds of raising, and where (parts of the swing) the two ends are taken on their own. */
-const RAISES = 16;
+const RAISES = 28;
 const EARLY_TO = 0.3;
 const LATE_FROM = 0.7;
 /** The knee of a swinging leg folds to this (rad), over that much of rounding. */
@@ -126,7 +126,7 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
   swing.even[LEG_ANGLE.left] = ((place.side === 0 ? 1 : -1) * style.swingOut * share) / spanAt(place.leg, at[LEG_ANGLE.bend]!);
   waitFor(swing, place.leg, ends, style.landing * share);
   goRound(swing, place);
-  clear(swing, place, style.clearance * share);
+  clear(swing, place, CLEAR_MORE * style.clearance * share);
   return swing;
 }
 
@@ -290,12 +290,18 @@ function clear(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
     // The middle first: what lifts it lifts the ends as well.
     let worst = -1,
       most = SHORT_M,
-      middle = false;
+      middle = false,
+      lowest = -Infinity,
+      least = 0;
     for (let i = 0; i < checks.length; i++) {
       const u = checks[i]!;
       const own = u > EARLY_TO && u < LATE_FROM;
       const short = shortAt(u, joints, i);
-      if (short < SHORT_M || (middle && !own)) continue;
+      if (short - clearance > lowest && u > 0.1 && u < 0.9) {
+        lowest = short - clearance;
+        least = i;
+      }
+      if (short < (own ? SHORT_M : END_SHORT_M) || (middle && !own)) continue;
       const weighed = own ? short : short / evenBump(u);
       if (weighed > most || (own && !middle)) {
         worst = i;
@@ -303,26 +309,48 @@ function clear(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
         middle = own;
       }
     }
-    if (worst < 0) {
-      if (planar || checks === CLOSE_CHECKS) return;
+    if (worst < 0 && !planar && checks !== CLOSE_CHECKS) {
       checks = CLOSE_CHECKS;
       joints = jointsOf(CLOSE_CHECKS);
       continue;
     }
-    const u = checks[worst]!;
-    const short = shortAt(u, joints, worst) + SHORT_M;
-    const forward = r[0]! * swing.sin + r[2]! * swing.cos;
-    if (u >= LATE_FROM && forward > LEVER_M) {
-      swing.late[LEG_ANGLE.forward] = swing.late[LEG_ANGLE.forward]! + Math.min(MOST_RAISE_RAD, short / (lateBump(u) * forward));
+    let u = worst < 0 ? 0 : checks[worst]!,
+      short = worst < 0 ? 0 : shortAt(u, joints, worst);
+    // The sole is lowest between two looks: around the lowest one it is looked at closer.
+    if (worst < 0)
+      for (const part of BETWEEN) {
+        const other = checks[least + Math.sign(part)];
+        if (other === undefined) continue;
+        const place = checks[least]! + Math.abs(part) * (other - checks[least]!);
+        clock[0] = swing.from + place * swing.duration;
+        joint(clock, hip);
+        const found = shortAt(place, hip, 0);
+        if (found > short) {
+          u = place;
+          short = found;
+        }
+      }
+    if (short < SHORT_M) return;
+    short += SHORT_M;
+    // What a thigh that swings further forward gains over the ground under the foot.
+    const climb = state[FOOT.slopeX]! * swing.sin + state[FOOT.slopeZ]! * swing.cos;
+    const lever = r[0]! * swing.sin + r[2]! * swing.cos + climb * r[1]!;
+    if (u >= LATE_FROM && lever > LEVER_M) {
+      swing.late[LEG_ANGLE.forward] = swing.late[LEG_ANGLE.forward]! + Math.min(MOST_RAISE_RAD, short / (lateBump(u) * lever));
       continue;
     }
     upward(swing, leg, u, Math.min(MOST_RAISE_M, short), by);
-    const bump = u <= EARLY_TO ? swing.early : swing.even;
-    const size = u <= EARLY_TO ? earlyBump(u) : evenBump(u);
+    const bump = u <= EARLY_TO ? swing.early : u >= LATE_FROM ? swing.late : swing.even;
+    const size = u <= EARLY_TO ? earlyBump(u) : u >= LATE_FROM ? lateBump(u) : evenBump(u);
     for (let k = 0; k < 3; k++) bump[k] = bump[k]! + clamp(by[k]! / size, -MOST_RAISE_RAD, MOST_RAISE_RAD);
   }
 }
-/** Heights this close (m) are met. */
+/** Cleared by a little more than asked, for what lies between two looks. */
+const CLEAR_MORE = 1.03;
+/** Places around a look, in parts of the way to the one before and after. */
+const BETWEEN = [-0.67, -0.33, 0.33, 0.67];
+/** Heights this close (m) are met; at the ends, where a sole comes and goes with the ground, so much. */
+const END_SHORT_M = 4e-5;
 const SHORT_M = 1e-5;
 /** The most one round raises: m, rad. */
 const MOST_RAISE_M = 0.25;
