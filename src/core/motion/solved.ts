@@ -1,6 +1,7 @@
 import { loopCycles, sidedGait } from '../gait/sides';
 import { composePlacement, placeRoot } from '../math/placement';
 import { readTrack } from '../schedule/along';
+import { levelGround } from '../ground/ground';
 import { plan } from '../schedule/plan';
 import { readPendulum } from '../schedule/pendulum';
 import { cycleProgram, walkProgram, type Program } from '../schedule/program';
@@ -36,7 +37,9 @@ function solved(name: string, program: Program): Motion {
   const { gait, sides } = sided;
   const schedule = plan(program);
   const { duration, repeat, strideTime } = schedule;
-  const aimer = createAim({ body, ground, sided, schedule });
+  // A walk's steady part is its gait's own cycle.
+  const round = repeat ? null : createAim({ body, ground: levelGround, sided, schedule: plan(cycleProgram(program.gait, body, gait.direction.travel)) });
+  const aimer = createAim({ body, ground, sided, schedule, steady: round });
   const reacher = createReach(body);
   const targets = createTargets();
   const rounds = createRounds(duration, repeat);
@@ -53,9 +56,9 @@ function solved(name: string, program: Program): Motion {
   /** Arms of a walk go as they do in its gait's own cycle, by as much as the gait has the say; its first and last strides are looked at besides. */
   function prepare(): ArmsClear {
     if (gait.carry === 'cart') return ARMS_FREE;
-    const round = repeat ? aimer : createAim({ body, ground, sided, schedule: plan(cycleProgram(program.gait, body, gait.direction.travel)) });
-    const solve = trial(round);
-    const clear = clearArms(body, clearance, round.arms.trial, (phase, out) => solve(phase * strideTime, out));
+    const cycling = round ?? aimer;
+    const solve = trial(cycling);
+    const clear = clearArms(body, clearance, cycling.arms.trial, (phase, out) => solve(phase * strideTime, out));
     aimer.arms.stride = clear.stride;
     if (!repeat) {
       const span = (from: number, to: number): ArmsSpan => ({ from, to, spline: undefined });

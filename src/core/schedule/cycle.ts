@@ -48,7 +48,7 @@ export function planCycle(program: Program): Schedule {
       return { hold, x: print.offsetX, z: print.offsetZ };
     }),
   );
-  // The pendulum keeps its footing through flights, too: the sway of a run is that of its steps.
+  // In flight nothing pushes.
   const omega = Math.sqrt(GRAVITY / body.hipHeight);
   const support = mergeIntervals(placed.map(({ hold }) => ({ from: hold.landing, to: hold.leaving })));
   const step = [0, 0, 0, 0];
@@ -60,7 +60,7 @@ export function planCycle(program: Program): Schedule {
     phaseStart: 0,
     footholds: [reaching(placed, 0, T), reaching(placed, 1, T)],
     travel: constantMotion(step[0]! / T, step[1]! / T, T),
-    sway: pendulumPeriodic(supportPath(placed, 0, T, omega, omega)),
+    sway: pendulumPeriodic(supportPath(placed, 0, T, omega, 0)),
     heading: constantTrack(0),
     level: constantTrack(0),
     support,

@@ -31,6 +31,7 @@ export function supportPath(supporters: readonly Supporter[], from: number, to: 
     if (i <= 0) return { ...(i < 0 ? knots[knots.length - 1]! : knots[0]!), time };
     const a = knots[i - 1]!,
       b = knots[i]!;
+    if (b.time - time <= SAME_TIME_S) return { ...b, time };
     const u = (time - a.time) / (b.time - a.time);
     return { time, x: a.x + (b.x - a.x) * u, z: a.z + (b.z - a.z) * u, flight: a.flight };
   };

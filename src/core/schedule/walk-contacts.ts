@@ -2,18 +2,17 @@ import { legThickness } from '../body/limbs';
 import { SIDES, type Side } from '../body/roles';
 import type { Beat, StepBeats } from '../gait/beats';
 import type { SidedGait } from '../gait/sides';
-import { GRAVITY, lerp, wrapPhase } from '../math/scalar';
+import { lerp, wrapPhase } from '../math/scalar';
 import { swingStyle, type Foothold } from './foothold';
 import { placeOf, settlePrint, type Print } from './print';
 import type { Program } from './program';
 
-/** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far. */
-const WALK_RAMP = [0.72];
-const RUN_RAMP = [0.28, 0.56, 0.82, 0.97];
-/** A body that gets going, or stops, gains no more than this (m/s²) from step to step. */
-const MOST_GAIN = 2.5;
-/** Part of the way by which an accelerating body is ahead of its support that its feet go with it. */
-const AHEAD_SHARE = 0.8;
+/** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far, and a run stops faster than it starts. */
+const WALK_RAMP = { up: [0.72], down: [0.72] };
+const RUN_RAMP = { up: [0.36, 0.7, 0.92], down: [0.36, 0.74] };
+/** A body that gets going gains no more than this (m/s²) from step to step, and loses no more than that. */
+const MOST_GAIN = 4;
+const MOST_LOSS = 5;
 /** Part of its flights that a run of no speed at all still has: small steps hardly leave the ground. */
 const LEAST_FLIGHT = 0.8;
 /** Part of its flight that the very first take-off has. */
@@ -36,8 +35,6 @@ export interface WalkContact {
   readonly stance: number;
   /** Length of its step as a part of a full one. */
   readonly share: number;
-  /** How far (m) the print lies ahead of the place that carries the travel there. */
-  readonly ahead: number;
   /** When the body passes over it, s. */
   readonly pass: number;
   readonly print: Print;
@@ -73,7 +70,7 @@ export function phaseOf({ steps, first }: Walk, k: number, beat?: Beat): number 
 export function gainTime({ flies, steps, sided }: Walk): number {
   const { strideTime: T, strideLength: S } = sided.gait.timing;
   const stepTime = T / steps.length;
-  return flies ? Math.max(RUN_RAMP.length * stepTime, S / T / MOST_GAIN) : (WALK_RAMP.length + 1) * stepTime;
+  return flies ? Math.max((RUN_RAMP.up.length + 1) * stepTime, S / T / MOST_GAIN) : (WALK_RAMP.up.length + 1) * stepTime;
 }
 
 /** Landings of step k (from 1, also 0), its leading one first. */
@@ -101,11 +98,9 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
   const moving = closing ? count - 1 : count;
   const ramp = walk.flies ? RUN_RAMP : WALK_RAMP;
   const stepTime = T / steps.length;
-  const limit = (n: number) => (walk.flies ? Math.min(1, (n * stepTime * MOST_GAIN) / Math.max(1e-6, S / T)) : 1);
-  const share = (k: number) => (k > moving ? 0 : Math.min(ramp[k - 1] ?? 1, ramp[moving - k] ?? 1, limit(k), limit(moving - k + 1)));
-  // A body that gains speed is ahead of what carries it by its acceleration / ω²; its feet go with it part of the way.
-  const aheadOf = (k: number) =>
-    walk.flies ? (AHEAD_SHARE * (((share(k + 1) - (k > 1 ? share(k - 1) : 0)) * S) / T / (2 * stepTime)) * program.body.hipHeight) / GRAVITY : 0;
+  const limit = (n: number, most: number) => (walk.flies ? Math.min(1, (n * stepTime * most) / Math.max(1e-6, S / T)) : 1);
+  const share = (k: number) =>
+    k > moving ? 0 : Math.min(ramp.up[k - 1] ?? 1, ramp.down[moving - k] ?? 1, limit(k, MOST_GAIN), limit(moving - k + 1, MOST_LOSS));
   /** Time on the ground of a beat whose step is so short: flights shrink with it. */
   const stanceOf = (beat: Beat, part: number) => {
     const others = steps.flat().map((b) => wrapPhase(b.start - beat.start));
@@ -120,7 +115,6 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
     landing: -1,
     stance: 0,
     share: 0,
-    ahead: 0,
     pass: -1,
     print: settlePrint(program, sided, side, 0, -Infinity, standingShift(walk, side)),
   }));
@@ -136,14 +130,13 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
       // A foot that is to stand does not hop any more.
       if (beat.hopped && closing && k >= count - 1) continue;
       const landing = start + (phaseOf(walk, k, beat) - phaseOf(walk, 1)) * T;
-      const ahead = aheadOf(k);
-      const place = s + share(k) * (reach(k, beat) - reach(k, lead)) + (edit?.along ?? 0) + ahead;
+      const place = s + share(k) * (reach(k, beat) - reach(k, lead)) + (edit?.along ?? 0);
       const aside = share(k) > 0 && (k < count || !closing) ? 0 : standingShift(walk, beat.side).aside;
       const print = settlePrint(program, sided, beat.side, place, settled[beat.side]!, { aside: aside + (edit?.aside ?? 0), turn: edit?.turn ?? 0 });
       settled[beat.side] = print.s;
       const stance = stanceOf(beat, share(k));
-      contacts.push({ beat, step: k, landing, stance, share: share(k), ahead, pass: landing + beat.aheadShare * stance, print });
-      if (beat === lead) landed = print.s - ahead;
+      contacts.push({ beat, step: k, landing, stance, share: share(k), pass: landing + beat.aheadShare * stance, print });
+      if (beat === lead) landed = print.s;
     }
     // What ground in pieces takes or gives stays with the steps that follow; an edit moves its own print alone.
     s = landed - (edit?.along ?? 0);

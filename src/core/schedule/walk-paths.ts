@@ -19,7 +19,7 @@ export function passKnots(walk: Walk, contacts: readonly WalkContact[], start: n
   // The foot stood on at first is passed, too, as if it had landed in its turn.
   const before = beatsIn(walk, 0)[0]!;
   const virtual = start + (phaseOf(walk, 0) - phaseOf(walk, 1)) * T + before.aheadShare * before.duration * T;
-  const at = contacts.filter((c) => c.step > 0).map((c): PassKnot => ({ time: c.pass, s: c.print.s - c.ahead, level: c.print.level }));
+  const at = contacts.filter((c) => c.step > 0).map((c): PassKnot => ({ time: c.pass, s: c.print.s, level: c.print.level }));
   const resting = contacts.find((c) => c.step === 0)!.print;
   const knots = [{ time: virtual, s: 0, level: resting.level }, ...at].sort((a, b) => a.time - b.time);
   return knots.filter((k, i) => k.time > standing / 2 + SAME_TIME_S && (i === 0 || k.time - knots[i - 1]!.time > SAME_TIME_S));

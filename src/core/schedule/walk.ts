@@ -15,6 +15,9 @@ import { headingTrack, markFlights, passKnots, travelPath, withStanding } from '
 /** Time (s) of standing before the first lift-off and after the last landing, in pendulum time constants 1/ω. */
 const STANDING_CONSTANTS = 3.2;
 
+/** So much quicker than the pendulum a flying body is over what carries it. */
+const FLYING_STIFFNESS = 3.5;
+
 /**
  * A walk of so many steps along a course: standing, walking, standing again, the last step closing the feet (a hop lands
  * both anyway). Steps come as the gait's pattern has them. How the body gets going and comes to rest is the linear inverted
@@ -58,7 +61,8 @@ export function planWalk(program: Program, { count, first }: { readonly count: n
     walk.standing,
     duration,
   );
-  const travel = markFlights(travelPath(walk, knots, duration, omega), flights);
+  // A run's body keeps over its feet while it gains and loses speed, and leans for it (effort): in a few steps it is the cycle's.
+  const travel = markFlights(travelPath(walk, knots, duration, walk.flies ? FLYING_STIFFNESS * omega : omega), flights);
   return {
     duration,
     repeat: null,

@@ -10,6 +10,7 @@ import { clamp, lerp, smoothstep } from '../math/scalar';
 import { flightShare } from '../schedule/flight';
 import type { Schedule } from '../schedule/schedule';
 import { FOOT_SIZE } from './foot-state';
+import { createTwins } from './twins';
 import { addArms, ARMS_EXTRA_SIZE, type ArmsSpline } from './clear-arms';
 import { createFootTrack, type FootTrack, type HipPlace } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE } from './hips';
@@ -26,6 +27,8 @@ export interface AimSource {
   readonly sided: SidedGait;
   readonly schedule: Schedule;
   readonly ground: Ground;
+  /** The same gait as a cycle: where a walk goes as that does, what was found for it is taken. */
+  readonly steady?: Aimer | null;
 }
 
 /** A span of a walk (s) in which arms have a way of their own; not yet looked for while undefined. */
@@ -37,6 +40,8 @@ export interface ArmsSpan {
 
 /** Decides the targets of a schedule at any time of one round. */
 export interface Aimer {
+  readonly schedule: Schedule;
+  readonly plan: HipsPlan;
   /** Both feet's tracks: left, right. */
   readonly feet: readonly [FootTrack, FootTrack];
   /** What keeps the arms clear: over the stride, and in spans of a walk; what is being tried comes on top. */
@@ -65,7 +70,8 @@ export function createAim(source: AimSource): Aimer {
   const upperBody = createUpperBody(schedule.styles[0]);
   const arms: Aimer['arms'] = { trial: new Float64Array(ARMS_EXTRA_SIZE), stride: null, spans: [] };
   const room = lerp(WALK_ROOM_M, RUN_ROOM_M, run);
-  const plan = createHipsPlan(body, schedule, () => feet);
+  const steady = source.steady ?? null;
+  const plan = createHipsPlan(body, schedule, () => feet, steady);
   const hips = createHips(body, schedule, plan);
   const thickness = legThickness(body);
   const joints = [plannedJoint(body, schedule, plan, 0), plannedJoint(body, schedule, plan, 1)] as const;
@@ -87,6 +93,7 @@ export function createAim(source: AimSource): Aimer {
       schedule.footholds[side],
       { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, straightest: straightestKnee(sided.gait), thickness },
       { wished: hipDemand(body, schedule, side, room), planned: joints[side], other: standingLeg((1 - side) as Side) },
+      steady && createTwins(schedule, steady.schedule, steady.feet[side]),
     );
   const feet: readonly [FootTrack, FootTrack] = [track(0), track(1)];
 
@@ -108,6 +115,8 @@ export function createAim(source: AimSource): Aimer {
   }
 
   return {
+    schedule,
+    plan,
     feet,
     arms,
     aim(clock, turns, targets) {

@@ -14,6 +14,7 @@ import { soleAxes } from './sole-frame';
 import { createStance, evaluateStance, readPitch, type Demand, type Stance } from './stance';
 import { createSwing, evaluateSwing, type Swing } from './swing';
 import { FOOT_TARGET } from './targets';
+import type { Twins } from './twins';
 
 /** One foot through a schedule: stances and the swings between them, each prepared when it is first asked for. */
 export interface FootTrack {
@@ -63,6 +64,7 @@ export function createFootTrack(
   holds: readonly Foothold[],
   { ground, duration, repeat, straightest, thickness }: FootGround,
   hip: HipPlace,
+  twins: Twins | null = null,
 ): FootTrack {
   if (holds.length === 0) throw new RangeError('createFootTrack: a foot needs at least one foothold');
   const { sole } = leg;
@@ -77,7 +79,12 @@ export function createFootTrack(
   const line = new Float64Array(3);
   const shape = createLegShaper(leg);
 
-  const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, hip.wished, i >= period ? stance(i - period) : undefined));
+  const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, hip.wished, i >= period ? stance(i - period) : undefined, twinOf(i)));
+  const twinOf = (i: number): Stance | null => {
+    // A walk's first and last footholds are its own.
+    if (!twins || i === 0 || i + 1 >= holds.length) return null;
+    return twins.stance(holds[i]!.landing);
+  };
 
   /** State and rates of a stance at one of its ends, as a swing has them; `sign` points into it. */
   function boundary(of: Stance, t: number, sign: 1 | -1, heading: number): [state: Float64Array, rate: Float64Array] {
@@ -118,7 +125,8 @@ export function createFootTrack(
     const [end, endRate] = boundary(after, to, 1, heading);
     const ends = { from, to, start, startRate, end, endRate, heading };
     const place = { leg, side, ground, joint: hip.planned, shape, other: hip.other, thickness };
-    return (swings[i] = createSwing(place, style, ends, share, straightest));
+    const twin = twins && i > 0 && i + 2 < holds.length ? twins.swing(before.hold.landing) : null;
+    return (swings[i] = createSwing(place, style, ends, share, straightest, twin));
   }
 
   return {

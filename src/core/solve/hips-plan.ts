@@ -1,18 +1,18 @@
 import type { Body } from '../body/body';
 import { ROW } from '../gait/style';
 import { rotate } from '../math/quaternion';
-import { clamp } from '../math/scalar';
+import { clamp, wrapPhase } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import { createBasis, CUBIC, toCubics, type SplineBasis } from '../math/spline-basis';
 import type { Schedule } from '../schedule/schedule';
 import { FOOT_SIZE } from './foot-state';
 import type { FootTrack } from './foot-track';
-import { createHips, HIPS, HIPS_SIZE } from './hips';
+import { createHips, HIPS, HIPS_SIZE, type HipsReader } from './hips';
 import { EDGE_STEP_S, fitHips, type HipsSamples, type StanceEdge } from './hips-fit';
 
 /** Samples and pieces of a stride. */
-const SAMPLES = 96;
-const PIECES = 56;
+const SAMPLES = 64;
+const PIECES = 36;
 /** Strides on either side of a cell of a walk that are found together with it; further off nothing is felt. */
 const MARGIN = 0.75;
 /** Part of a stride (of a contact in a run) over which one cell's answer goes over into the next one's. */
@@ -28,14 +28,26 @@ export interface HipsPlan {
   read(clock: Float64Array, c: number, out: Float64Array, o: number): void;
 }
 
-/** Pieces of one answer as polynomials. */
+/** The same gait as a cycle. */
+export interface Steady {
+  readonly schedule: Schedule;
+  readonly feet: readonly [FootTrack, FootTrack];
+  readonly plan: HipsPlan;
+}
+
+/** Looks at a cell and its cycle, and how close (m) both are the same: then the cycle's answer is the cell's. */
+const LOOKS = 12;
+const ALIKE_M = 2e-6;
+
+/** One answer: pieces as polynomials, or the height (m) by which the cycle's own answer is lifted. */
 interface Cell {
+  readonly lift: number | null;
   readonly first: number;
   readonly cubics: Float64Array;
 }
 
 /** The plan of a schedule whose feet stand as `feet` have it. Nothing is looked at before it is asked for. */
-export function createHipsPlan(body: Body, schedule: Schedule, feet: () => readonly [FootTrack, FootTrack]): HipsPlan {
+export function createHipsPlan(body: Body, schedule: Schedule, feet: () => readonly [FootTrack, FootTrack], steady: Steady | null): HipsPlan {
   const { duration, repeat, strideTime, support } = schedule;
   const ring = repeat !== null;
   const wishes = createHips(body, schedule, null);
@@ -132,12 +144,14 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
       const coefficients = fitHips(basis, sample(breaks[0]!, SAMPLES), body.legs);
       const cubics = new Float64Array(basis.pieces * CUBIC);
       toCubics(basis, coefficients, 0, basis.pieces, cubics);
-      return (cells[0] = { first: 0, cubics });
+      return (cells[0] = { lift: null, first: 0, cubics });
     }
     const last = breaks.length - 2;
     const margin = MARGIN * strideTime;
     const pieceOf = (t: number) => seekIndex(breaks, last + 1, clamp(t, 0, duration));
     const [begin, finish] = [edges[k]!, edges[k + 1]!];
+    const lift = liftOver(Math.max(0, begin.time - margin), Math.min(duration, finish.time + margin));
+    if (lift !== null) return (cells[k] = { lift, first: 0, cubics: NO_CUBICS });
     const from = pieceOf(begin.time - margin),
       to = pieceOf(finish.time + margin);
     const basis: SplineBasis = createBasis(breaks.slice(from, to + 2), false);
@@ -147,10 +161,60 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
     const [a, b] = [pieceOf(begin.time - begin.fade), pieceOf(finish.time + finish.fade)];
     const cubics = new Float64Array((b - a + 1) * CUBIC);
     toCubics(basis, coefficients, a - from, b - from + 1, cubics);
-    return (cells[k] = { first: a, cubics });
+    return (cells[k] = { lift: null, first: a, cubics });
   }
 
-  function value({ first, cubics }: Cell, t: number): number {
+  const round = new Float64Array(2);
+  /** The time of the cycle at the phase of a walk's time. */
+  const cycleTime = (t: number): number => wrapPhase(schedule.phaseStart + t / strideTime) * strideTime;
+  const other = steady && createHips(body, steady.schedule, null);
+  const here = new Float64Array(8),
+    there = new Float64Array(8);
+  /** What the hips' height depends on at moment[0]: wish against the ground, feet against the hips; to out. */
+  function state(reader: HipsReader, tracks: readonly [FootTrack, FootTrack], out: Float64Array): number {
+    reader.read(moment, 0, 0, at);
+    const [sin, cos] = [Math.sin(at[HIPS.root + 3]!), Math.cos(at[HIPS.root + 3]!)];
+    const level = at[HIPS.root + 1]!;
+    out[0] = at[HIPS.place + 1]! - level;
+    out[1] = reader.rows[ROW.straightest]!;
+    for (const side of [0, 1] as const) {
+      const o = 2 + 3 * side;
+      if (!tracks[side].stands(moment, 0, ankle, 0)) {
+        out[o] = out[o + 1] = out[o + 2] = -9;
+        continue;
+      }
+      const dx = ankle[0]! - at[HIPS.place]!,
+        dz = ankle[2]! - at[HIPS.place + 2]!;
+      out[o] = dx * sin + dz * cos;
+      out[o + 1] = dx * cos - dz * sin;
+      out[o + 2] = ankle[1]! - level;
+    }
+    return level;
+  }
+
+  /** By how much the cycle's answer is lifted between two times of a walk; null where the walk goes otherwise. */
+  function liftOver(from: number, to: number): number | null {
+    if (!steady || !other) return null;
+    let lift = NaN;
+    for (let i = 0; i < LOOKS; i++) {
+      const t = from + ((to - from) * (i + 0.5)) / LOOKS;
+      moment[0] = t;
+      const level = state(wishes, feet(), here);
+      if (Number.isNaN(lift)) lift = level;
+      if (Math.abs(level - lift) > ALIKE_M) return null;
+      moment[0] = cycleTime(t);
+      state(other, steady.feet, there);
+      for (let k = 0; k < here.length; k++) if (Math.abs(here[k]! - there[k]!) > ALIKE_M) return null;
+    }
+    return lift;
+  }
+
+  function value({ lift, first, cubics }: Cell, t: number): number {
+    if (lift !== null) {
+      round[0] = cycleTime(t);
+      steady!.plan.read(round, 0, round, 1);
+      return lift + round[1]!;
+    }
     const p = seekIndex(breaks, breaks.length - 1, t);
     const o = (p - first) * CUBIC;
     const dt = t - breaks[p]!;
@@ -183,6 +247,8 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
     },
   };
 }
+
+const NO_CUBICS = new Float64Array(0);
 
 /** Where one cell of a walk goes over into the next, s, and for how long before and after. */
 interface Edge {

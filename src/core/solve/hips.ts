@@ -17,6 +17,9 @@ export const HIPS_SIZE = 11;
 const LEAN_SHARE = 1;
 const BACK_SHARE = 0.3;
 const DROP_SHARE = 0.25;
+/** A body this close to full speed is at it; and what makes the effort 1 at its most, a third of the way. */
+const FULL_SHARE = 0.985;
+const EFFORT_PEAK = 6.75;
 const LEANING = [ROW.chestLean, ROW.leadLean, ROW.carryLean];
 
 /** Reads root and hips of a schedule. Its scratch belongs to one motion. */
@@ -68,16 +71,14 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       else readFlight(schedule.flight, local, 0, heights, 2);
       readTrack(schedule.amount, local, 0, weights, 0);
       if (fullSpeed > 0) {
-        const r = clamp(Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / fullSpeed, 0, 1);
+        const r = clamp(Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / (FULL_SHARE * fullSpeed), 0, 1);
         weights[0] = weights[0]! * (r * r * (3 - 2 * r));
+        effort[1] = EFFORT_PEAK * lean * r * (1 - r) * (1 - r);
       }
       weights[1] = 1 - weights[0]!;
-      effort[0] = effort[1] = 0;
       if (lean !== 0) {
-        const r = Math.min(1, Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / fullSpeed);
-        const u = clamp((local[0]! - turn) / over + 0.5, 0, 1);
         // Most where the speed changes most, forward while it grows, back while it falls.
-        effort[1] = lean * 4 * r * (1 - r);
+        const u = clamp((local[0]! - turn) / over + 0.5, 0, 1);
         effort[0] = effort[1]! * (1 - 2 * u * u * (3 - 2 * u));
       }
       strides[0] = schedule.phaseStart + local[0]! / schedule.strideTime + turns;

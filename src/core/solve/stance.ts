@@ -31,6 +31,8 @@ export interface Stance {
   /** Sole pitch at so many even times, and its tangents per interval. */
   readonly values: Float64Array;
   readonly tangents: Float64Array;
+  /** Where the hip wants to be at a few times of the stance, against the foothold: what a stance is known by. */
+  readonly wants: Float64Array;
   /** Forward and up of the foothold's frame. */
   readonly axes: Float64Array;
 }
@@ -47,7 +49,7 @@ function styledPitch(hold: Foothold, landing: number, t: number): number {
  * Prepares one foothold: its pitch over time, with the heel rising as much earlier as the trailing leg needs to reach the
  * wished hips. A stance `like` it from the round before has the same pitch.
  */
-export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: Stance): Stance {
+export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: Stance, twin: Stance | null = null): Stance {
   if (like) return { ...like, hold };
   const values = new Float64Array(KNOTS);
   const tangents = new Float64Array(KNOTS);
@@ -59,6 +61,8 @@ export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: 
     lz = ux * fy - uy * fx;
   const clock = new Float64Array(1);
   const want = new Float64Array(DEMAND_SIZE);
+  const wants = wantsOf(hold, demand, [fx, fz]);
+  if (twin && alike(hold, wants, twin)) return { hold, wants: twin.wants, values: twin.values, tangents: twin.tangents, axes };
   const search = new Search(sole, hold.toeBend);
   /** The rise the leg needs at clock[0], and how much of it counts; null where the hips have not passed the foot. */
   const needAt = (): { need: number; gate: number } | null => {
@@ -99,7 +103,36 @@ export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: 
   }
   soften(values);
   smoothTangents(values, tangents);
-  return { hold, values, tangents, axes };
+  return { hold, wants, values, tangents, axes };
+}
+
+/** Times at which the wish of a hip tells one stance from another, parts of the stance. */
+const WANT_PLACES = [0, 0.3, 0.55, 0.8, 1];
+/** Numbers (m, rad, s) this close are alike. */
+const ALIKE = 2e-7;
+
+/** Hip against foothold in the foothold's heading, and the reach, at WANT_PLACES. */
+function wantsOf(hold: Foothold, demand: Demand, [fx, fz]: readonly [number, number]): Float64Array {
+  const clock = new Float64Array(1),
+    want = new Float64Array(DEMAND_SIZE);
+  const out = new Float64Array(4 * WANT_PLACES.length);
+  WANT_PLACES.forEach((u, i) => {
+    clock[0] = hold.landing + (hold.leaving - hold.landing) * u;
+    demand(clock, want);
+    const dx = want[DEMAND.x]! - hold.x,
+      dz = want[DEMAND.z]! - hold.z;
+    out.set([dx * fx + dz * fz, want[DEMAND.y]! - hold.y, dx * fz - dz * fx, want[DEMAND.reach]!], 4 * i);
+  });
+  return out;
+}
+
+/** Whether a foothold with these wants rolls as a known stance does. */
+function alike(hold: Foothold, wants: Float64Array, { hold: other, wants: known }: Stance): boolean {
+  for (const key of ['landingPitch', 'leavingPitch', 'standingPitch', 'flatAfter', 'riseFor', 'toeBend', 'slopeX', 'slopeZ'] as const)
+    if (Math.abs(hold[key] - other[key]) > ALIKE) return false;
+  if (Math.abs(hold.leaving - hold.landing - other.leaving + other.landing) > ALIKE) return false;
+  for (let i = 0; i < wants.length; i++) if (Math.abs(wants[i]! - known[i]!) > ALIKE) return false;
+  return true;
 }
 
 /** Takes the corners out of a pitch; its ends stay. */

@@ -43,6 +43,8 @@ export interface Swing {
   /** Bend (rad) below which the knee is rounded off, and over how much. */
   readonly least: number;
   readonly rounding: number;
+  /** Ends, the ground under the way and the other leg in the middle: what a swing is known by. */
+  known: Float64Array;
 }
 
 const COEFFICIENTS = 5;
@@ -72,7 +74,7 @@ export interface SwingPlace {
 }
 
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
-const CHECKS = Float64Array.from({ length: 32 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 32)) / 2);
+const CHECKS = Float64Array.from({ length: 28 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 28)) / 2);
 /** Places looked at besides where the ground is no plane: close enough together that no edge slips between two of them. */
 const CLOSE_CHECKS = Float64Array.from({ length: 240 }, (_, i) => (i + 0.5) / 240);
 /** Ground this far (m) off a plane is none. */
@@ -93,7 +95,7 @@ const lateBump = (u: number): number => END_BUMP * u * u * u * (1 - u) * (1 - u)
 const earlyBump = (u: number): number => lateBump(1 - u);
 
 /** Prepares a swing whose whole sole clears the ground by the style's clearance (less near its ends). `share` scales its lift. */
-export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnds, share: number, straightest: number): Swing {
+export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnds, share: number, straightest: number, twin: Swing | null = null): Swing {
   // A peak close to an end would kick: the range of the style is drawn in.
   const p = 0.5 + LIFT_PEAK_SHARE * (style.liftPeak - 0.5);
   const duration = ends.to - ends.from;
@@ -118,7 +120,13 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
     pitchBias: style.pitchBias,
     least,
     rounding: Math.min(0.06, ended - least),
+    known: NOTHING,
   };
+  swing.known = knownBy(swing, place);
+  if (twin && alike(swing, twin)) {
+    for (const key of ['lift', 'even', 'late', 'early', 'wait'] as const) swing[key].set(twin[key]);
+    return swing;
+  }
   lift(swing, place.leg, p, style.lift * share);
   // Sideways by an angle that makes the arc wanted at mid-swing.
   const at = new Float64Array(FOOT_SIZE);
@@ -145,6 +153,53 @@ function quintics({ start, startRate, end, endRate }: SwingEnds, duration: numbe
 
 /** How far the peak of a lift leaves the middle, as a part of what the style says. */
 const LIFT_PEAK_SHARE = 0.6;
+
+const NOTHING = new Float64Array(0);
+/** Places of the way at which the ground tells one swing from another; and how close (m, rad) known numbers are alike. */
+const GROUND_PLACES = 8;
+const ALIKE = 1e-5;
+
+/** Numbers that tell whether what was found for one swing holds for another: all against where and when it begins. */
+function knownBy(swing: Swing, { joint, other, ground }: SwingPlace): Float64Array {
+  const clock = new Float64Array(1);
+  const hip = new Float64Array(HIP_JOINT_SIZE),
+    points = new Float64Array(LEG_POINTS_SIZE);
+  const out = new Float64Array(FOOT_SIZE * COEFFICIENTS + 3 * GROUND_PLACES + LEG_POINTS_SIZE + 1);
+  out.set(swing.curves);
+  out[FOOT.heading * COEFFICIENTS] = 0;
+  let o = swing.curves.length;
+  let x0 = 0,
+    y0 = 0,
+    z0 = 0;
+  for (let i = 0; i < GROUND_PLACES; i++) {
+    clock[0] = swing.from + ((i + 0.5) / GROUND_PLACES) * swing.duration;
+    joint(clock, hip);
+    if (i === 0) [x0, y0, z0] = [hip[0]!, hip[1]!, hip[2]!];
+    const dx = hip[0]! - x0,
+      dz = hip[2]! - z0;
+    out[o++] = dx * swing.sin + dz * swing.cos;
+    out[o++] = hip[1]! - y0;
+    out[o++] = hip[1]! - ground.height(hip[0]!, hip[2]!);
+  }
+  clock[0] = swing.from + 0.5 * swing.duration;
+  const stands = other(clock, points);
+  out[o++] = stands ? 1 : 0;
+  if (!stands) return out;
+  for (let k = 0; k < LEG_POINTS_SIZE; k += 3) {
+    const dx = points[k]! - x0,
+      dz = points[k + 2]! - z0;
+    out[o++] = dx * swing.sin + dz * swing.cos;
+    out[o++] = points[k + 1]! - y0;
+    out[o++] = dx * swing.cos - dz * swing.sin;
+  }
+  return out;
+}
+
+function alike(a: Swing, b: Swing): boolean {
+  if (Math.abs(a.duration - b.duration) > 1e-7 || a.bias !== b.bias || a.pitchBias !== b.pitchBias || a.roll !== b.roll) return false;
+  for (let i = 0; i < a.known.length; i++) if (!(Math.abs(a.known[i]! - b.known[i]!) <= ALIKE)) return false;
+  return true;
+}
 
 /** Scratch for lines of a leg. */
 const line = () => new Float64Array(3);
@@ -190,7 +245,7 @@ function waitFor(swing: Swing, leg: LegMeasures, ends: SwingEnds, speed: number)
 }
 
 /** Where a swing is looked at for the other leg, and rounds of going out of its way. */
-const PASSING = Float64Array.from({ length: 14 }, (_, i) => 0.03 + (0.94 * (i + 0.5)) / 14);
+const PASSING = Float64Array.from({ length: 11 }, (_, i) => 0.03 + (0.94 * (i + 0.5)) / 11);
 const ROUNDS_ROUND = 7;
 /** Room (m) kept between the legs, the most one round goes out (rad), and the least part of its way that helps. */
 const ROOM_M = 0.004;
