@@ -9,7 +9,7 @@ import type { Program } from './program';
 
 /** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far, and a run stops faster than it starts. */
 const WALK_RAMP = { up: [0.72], down: [0.72] };
-const RUN_RAMP = { up: [0.36, 0.7, 0.92], down: [0.36, 0.74] };
+const RUN_RAMP = { up: [0.42, 0.82], down: [0.4, 0.85] };
 /** A body that gets going gains no more than this (m/s²) from step to step, and loses no more than that. */
 const MOST_GAIN = 4;
 const MOST_LOSS = 5;

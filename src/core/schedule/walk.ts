@@ -16,7 +16,7 @@ import { headingTrack, markFlights, passKnots, travelPath, withStanding } from '
 const STANDING_CONSTANTS = 3.2;
 
 /** So much quicker than the pendulum a flying body is over what carries it. */
-const FLYING_STIFFNESS = 3.5;
+const FLYING_STIFFNESS = 5;
 
 /**
  * A walk of so many steps along a course: standing, walking, standing again, the last step closing the feet (a hop lands
