@@ -33,7 +33,7 @@ async function* reportOf({ motion, asked, body }: Built, rate: number): Work<{ r
   while (!sampling.step()) yield;
   const report = yield* reportingClip(sampling.clip, ownFeet(body), body.legLength, { skin: mannequinSkin(body) });
   yield* motion.surveying();
-  return { report, notes: notesOf(asked, motion, rate) };
+  return { report, notes: notesOf(asked, motion, rate, report.crossing) };
 }
 
 function measure({ spec, part, rate }: WorkerCalls['measure']['request'], motions: Motions): Work<WorkerCalls['measure']['answer']> {

@@ -1,5 +1,8 @@
 import { clipDocument, type ClipDocument } from '../formats/clip-info';
 import type { GaitSpec } from '../gait/spec';
+import { finish } from '../math/finish';
+import { measuringCrossing } from '../measure/crossing';
+import { mannequinSkin } from '../measure/skin';
 import type { Motion } from '../motion/motion';
 import { sampleClip, type SampleOptions } from '../motion/sample';
 import { notesOf } from './notes';
@@ -17,7 +20,12 @@ export interface MadeClip {
 }
 
 /** Samples a motion at a frame rate into a clip ready to be written. */
-export function makeClip({ motion, asked }: Order, rate: number, options: SampleOptions & { inPlace: boolean }): MadeClip {
+export const makeClip = (order: Order, rate: number, options: SampleOptions & { inPlace: boolean }): MadeClip => finish(makingClip(order, rate, options));
+
+/** The same; looks for limbs that run into each other bit by bit. */
+export function* makingClip({ motion, asked }: Order, rate: number, options: SampleOptions & { inPlace: boolean }): Generator<undefined, MadeClip> {
   const clip = sampleClip(motion, rate, options);
-  return { document: clipDocument(motion.body, clip, motion.pace, options.inPlace), notes: notesOf(asked, motion, rate) };
+  const crossing = yield* measuringCrossing(clip, mannequinSkin(motion.body));
+  yield* motion.surveying();
+  return { document: clipDocument(motion.body, clip, motion.pace, options.inPlace), notes: notesOf(asked, motion, rate, crossing) };
 }

@@ -1,8 +1,16 @@
 import type { GaitSpec } from '../gait/spec';
 import type { Motion } from '../motion/motion';
+import { GRAVITY, toDegrees } from '../math/scalar';
+import type { Crossing, Meeting } from '../measure/crossing';
+import { graceOf } from './grace';
+
+/** Overlap of limbs (mm) from which on it is said. */
+const OVERLAP_MM = 3;
+/** Hips that fall faster than by this (m/s²) are pulled. */
+const FREE_FALL_ROOM = 0.1;
 
 /** What an animator should know of a motion, one sentence each; empty when all went as asked. `asked`: its gait before its stride was fitted to frames. */
-export function notesOf(asked: GaitSpec, motion: Motion, rate: number): string[] {
+export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null): string[] {
   const notes: string[] = [];
   const { strideTime, pace } = motion;
   const survey = motion.survey();
@@ -15,5 +23,28 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number): string[]
   if (survey.tooNear < -1e-6) notes.push(`A foot comes up to ${mm(-survey.tooNear)} mm closer than the knee can fold.`);
   if (survey.handMissed > 1e-6) notes.push(`A hand stays ${mm(survey.handMissed)} mm short of the handle, which is out of the arm's reach.`);
   if (survey.armsClose > 1e-3) notes.push(`An arm comes ${mm(survey.armsClose)} mm closer to the body than its clearance.`);
-  return notes;
+  const grace = graceOf(asked, motion.body);
+  const degrees = (rad: number) => (Math.round(toDegrees(rad) / 100) * 100).toLocaleString('en');
+  if (survey.kneeSnap > grace.kneeSnap)
+    notes.push(`A knee is jerked: it is turned at up to ${degrees(survey.kneeSnap)} °/s², ${degrees(grace.kneeSnap)} °/s² look smooth.`);
+  const [down, up] = survey.hipsAcceleration;
+  if (up > grace.hipsUp) notes.push(`The hips are jolted upward at up to ${up.toFixed(0)} m/s², ${grace.hipsUp} m/s² look smooth.`);
+  if (down < -GRAVITY * asked.timing.gravity - FREE_FALL_ROOM)
+    notes.push(`The hips are pulled down at up to ${(-down).toFixed(1)} m/s², faster than a body falls.`);
+  return [...notes, ...crossingNotes(crossing ?? null, motion.strideTime, rate)];
 }
+
+/** Limbs that run into each other, in words, from 3 mm on: how deep, which, when. */
+export function crossingNotes(crossing: Crossing | null, strideTime: number, rate: number): string[] {
+  if (!crossing) return [];
+  const say = (what: string, depth: number, { frame, parts }: Meeting) =>
+    depth > OVERLAP_MM && parts
+      ? [
+          `${what} by ${depth.toFixed(0)} mm: ${parts.map(partName).join(' and ')}, at ${(frame / rate).toFixed(2)} s (${((100 * frame) / rate / strideTime).toFixed(0)} % of a stride).`,
+        ]
+      : [];
+  return [...say('Legs run into each other', crossing.legsMm, crossing.legs), ...say('An arm runs into the body', crossing.armsMm, crossing.arms)];
+}
+
+/** "leftUpperLeg" as "left upper leg". */
+const partName = (joint: string): string => joint.replace(/([A-Z])/g, (c) => ` ${c.toLowerCase()}`);

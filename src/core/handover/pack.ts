@@ -4,7 +4,7 @@ import { checkingFile, type CheckResult } from '../check/check';
 import { encodeClip } from '../formats/encode';
 import type { ExportFormat } from '../formats/format';
 import type { SampleOptions } from '../motion/sample';
-import { makeClip, type Order } from './make-clip';
+import { makingClip, type Order } from './make-clip';
 
 /** One written file and what measuring it again found. */
 export interface PackedFile {
@@ -41,7 +41,7 @@ export async function* packing(orders: readonly (() => Order)[], options: PackOp
   const names = new Set<string>();
   for (const make of orders) {
     const order = make();
-    const { document, notes } = makeClip(order, options.rate, options);
+    const { document, notes } = yield* makingClip(order, options.rate, options);
     const { body } = order.motion;
     const stem = unique(fileStem(body.spec.name, order.motion.name, document.info.direction, document.info.speed), names);
     for (const format of options.formats) {

@@ -9,9 +9,6 @@ export interface Corrections {
   readonly joints?: readonly ((t: number, pose: Float64Array, at: number) => void)[];
 }
 
-/** Moments of a stride looked at by a survey. */
-const SURVEY_MOMENTS = 96;
-
 /** A motion with corrections on top. Those on targets come before the legs are solved, so that standing feet stay. */
 export function corrected(motion: Motion, { targets: onTargets = [], joints: onJoints = [] }: Corrections): Motion {
   const reacher = createReach(motion.body);
@@ -29,12 +26,8 @@ export function corrected(motion: Motion, { targets: onTargets = [], joints: onJ
 }
 
 /** The survey of a motion whose poses are reached anew: what its source says of itself, and what this reaching misses. */
-export function* reachedAnew(
-  source: Motion,
-  motion: Pick<Motion, 'body' | 'duration' | 'strideTime' | 'pose'>,
-  short: Shortness,
-): Generator<undefined, Survey> {
-  const most = yield* missing(motion, Math.ceil((motion.duration / motion.strideTime) * SURVEY_MOMENTS), short);
+export function* reachedAnew(source: Motion, motion: Pick<Motion, 'body' | 'duration' | 'pose'>, short: Shortness): Generator<undefined, Survey> {
+  const most = yield* missing(motion, short);
   const { armsOut, armsClose } = yield* source.surveying();
   return { armsOut, armsClose, ...most };
 }

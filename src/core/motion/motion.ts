@@ -19,6 +19,9 @@ export interface Survey {
   /** Farthest any leg's target lay out of reach: positive too far, negative too near. */
   readonly tooFar: number;
   readonly tooNear: number;
+  /** Largest angular acceleration of a knee, rad/s², and least and largest vertical acceleration of the hips, m/s²: at 240 looks a second. */
+  readonly kneeSnap: number;
+  readonly hipsAcceleration: readonly [number, number];
   /** Farthest a held hand was from what it holds. */
   readonly handMissed: number;
   /** How far the arms were taken out to stay clear of the trunk, and the room that is still missing then. */

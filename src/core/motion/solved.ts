@@ -17,10 +17,6 @@ import type { Motion } from './motion';
 import { createRounds } from './rounds';
 import { kept, missing } from './survey';
 
-/** Moments of a stride looked at by a survey, and of all strides together at most (but no fewer than a third of that a stride). */
-const SURVEY_MOMENTS = 96;
-const MOST_MOMENTS = 3600;
-
 /** Times closer than this are the same, s. */
 const SAME_TIME_S = 1e-9;
 
@@ -143,9 +139,7 @@ function solved(name: string, program: Program): Motion {
       if (rounds.turns !== 0) placeTargets(out, rounds.moved, 0);
     },
     ...kept(function* () {
-      const strides = duration / strideTime;
-      const moments = Math.ceil(strides * Math.max(SURVEY_MOMENTS / 3, Math.min(SURVEY_MOMENTS, MOST_MOMENTS / strides)));
-      const most = yield* missing({ body, duration, pose }, moments, reacher.short);
+      const most = yield* missing({ body, duration, pose }, reacher.short);
       const { out, missing: armsClose } = (armsClear ??= prepare());
       return { ...most, armsOut: out, armsClose };
     }),

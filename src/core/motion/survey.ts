@@ -1,3 +1,4 @@
+import { SIDES, UPPER_LEG } from '../body/roles';
 import { poseSize } from '../body/skeleton';
 import { finish } from '../math/finish';
 import type { Shortness } from '../solve/reach';
@@ -5,25 +6,64 @@ import type { Motion, Survey } from './motion';
 
 /** Moments looked at between two looks at a cancel. */
 const AT_ONCE = 256;
+/** Looks a second: as often as knees and hips are judged by. */
+const LOOKS_PER_S = 240;
+/** Seconds at either end of a long motion, and in its middle, that are looked at so closely; the rest is looked at here and there. */
+const CLOSE_S = 6;
+const MIDDLE_S = 3;
+const FAR_LOOKS_PER_S = 24;
 
-type Missed = Pick<Survey, 'tooFar' | 'tooNear' | 'handMissed'>;
+type Missed = Pick<Survey, 'tooFar' | 'tooNear' | 'handMissed' | 'kneeSnap' | 'hipsAcceleration'>;
+type Looked = Pick<Motion, 'body' | 'duration' | 'pose'>;
 
-/** The most that legs and hands miss at `moments` even times of a motion, as `short` tells it after each pose. */
-export function* missing(
-  { body, duration, pose }: Pick<Motion, 'body' | 'duration' | 'pose'>,
-  moments: number,
-  short: Shortness,
-): Generator<undefined, Missed> {
+/** Spans (s) of a motion to be looked at closely. */
+function closeSpans(duration: number): [number, number][] {
+  if (duration <= 2 * CLOSE_S + MIDDLE_S) return [[0, duration]];
+  const middle = (duration - MIDDLE_S) / 2;
+  return [
+    [0, CLOSE_S],
+    [middle, middle + MIDDLE_S],
+    [duration - CLOSE_S, duration],
+  ];
+}
+
+/** The most that legs and hands miss, as `short` tells it after each pose, and the hardest turns of knees and hips. */
+export function* missing({ body, duration, pose }: Looked, short: Shortness): Generator<undefined, Missed> {
   const trial = new Float64Array(poseSize(body.skeleton));
   const most = { tooFar: 0, tooNear: 0, handMissed: 0 };
-  for (let i = 0; i <= moments; i++) {
-    if (i % AT_ONCE === AT_ONCE - 1) yield undefined;
-    pose((duration * i) / moments, trial, 0);
+  let snap = 0,
+    looked = 0;
+  const hips: [number, number] = [0, 0];
+  const see = (t: number) => {
+    pose(t, trial, 0);
     most.tooFar = Math.max(most.tooFar, short.tooFar);
     most.tooNear = Math.min(most.tooNear, short.tooNear);
     most.handMissed = Math.max(most.handMissed, short.handMissed);
+  };
+  // Bends of both knees and the hips' height, at three looks in a row.
+  const row = new Float64Array(9);
+  for (const [from, to] of closeSpans(duration)) {
+    const n = Math.ceil((to - from) * LOOKS_PER_S);
+    for (let i = -1; i <= n + 1; i++) {
+      if (looked++ % AT_ONCE === AT_ONCE - 1) yield undefined;
+      see(from + i / LOOKS_PER_S);
+      row.copyWithin(0, 3);
+      for (const side of SIDES) row[6 + side] = 2 * Math.acos(Math.min(1, Math.abs(trial[6 + (UPPER_LEG[side] + 1) * 4 + 3]!)));
+      row[8] = trial[4]! + trial[1]!;
+      if (i < 1) continue;
+      const second = (k: number) => (row[k]! - 2 * row[k + 3]! + row[k + 6]!) * LOOKS_PER_S * LOOKS_PER_S;
+      snap = Math.max(snap, Math.abs(second(0)), Math.abs(second(1)));
+      const a = second(2);
+      if (a < hips[0]) hips[0] = a;
+      if (a > hips[1]) hips[1] = a;
+    }
   }
-  return most;
+  if (duration > 2 * CLOSE_S + MIDDLE_S)
+    for (let i = 0; i <= duration * FAR_LOOKS_PER_S; i++) {
+      if (looked++ % AT_ONCE === AT_ONCE - 1) yield undefined;
+      see(i / FAR_LOOKS_PER_S);
+    }
+  return { ...most, kneeSnap: snap, hipsAcceleration: hips };
 }
 
 /** A survey that is made when first asked for, at once or bit by bit, and kept. */

@@ -5,7 +5,7 @@ import { createArmRoom } from '../body/trunk';
 import { wrapPhase } from '../math/scalar';
 
 /** Phases of a stride looked at, and rounds of taking the arms out of the body's way. */
-const PHASES = 16;
+const PHASES = 24;
 const ROUNDS = 4;
 /** The most an arm goes out, and its elbow bends more, rad. */
 const MOST_OUT_RAD = 0.9;

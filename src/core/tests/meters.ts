@@ -9,7 +9,7 @@ export const METER_RATE = 240;
 
 /** Worst of a motion, measured from its poses alone. */
 export interface Meters {
-  /** Largest angular acceleration of a knee, °/s², for a leg of 0.845 m, and when (s). */
+  /** Largest angular acceleration of a knee, °/s², as a leg of 0.845 m would have it at the same Froude number, and when (s). */
   readonly snap: number;
   readonly snapAt: number;
   /** Least and largest vertical acceleration of the hips, m/s². */
@@ -55,7 +55,7 @@ export function meter(motion: Motion, from = 0, to = motion.duration): Meters {
   const time = (i: number) => from + (i - 1) / METER_RATE;
   for (let i = 1; i <= n + 1; i++) {
     for (const k of [2, 3]) {
-      const v = Math.abs(second(k, i)) * DEG * (REFERENCE_LEG_M / motion.body.legLength);
+      const v = Math.abs(second(k, i)) * DEG * (motion.body.legLength / REFERENCE_LEG_M);
       if (v > snap) [snap, snapAt] = [v, time(i)];
       widen(knees, rows[i]![k]! * DEG);
     }

@@ -1,0 +1,44 @@
+import { sidedGait } from '../gait/sides';
+import type { GaitSpec } from '../gait/spec';
+import { GRAVITY } from '../math/scalar';
+import { inFlight } from '../schedule/flight';
+import { plan } from '../schedule/plan';
+import { cycleProgram } from '../schedule/program';
+import type { Body } from '../body/body';
+
+/** How hard knees and hips may be turned and moved before the eye takes it for a jolt; rad/s², m/s². */
+export interface Grace {
+  readonly kneeSnap: number;
+  readonly hipsUp: number;
+}
+
+const DEG = Math.PI / 180;
+/** Leg length (m) for which the knee's bars are told; shorter legs move quicker at the same gait. */
+const REFERENCE_LEG_M = 0.845;
+/** Knees, in °/s²; our own bars, found by looking at what pops. */
+const KNEE = { walk: 20_000, lively: 35_000, sprint: 60_000 } as const;
+/** Hips, in m/s² upward. */
+const HIPS = { walk: 15, lively: 20, long: 25, run: 30, sprint: 40 } as const;
+/** Speeds (parts of √(g ℓ)) from which a run is a sprint, strides (parts of ℓ) from which a walk is a long one. */
+const SPRINT_SPEED = 1.75;
+const LONG_STRIDE = 1.85;
+const LONGEST_STRIDE = 2;
+/** A walk is lively by a lift (part of ℓ), a hard landing (m/s) or a bounce (part of ℓ). */
+const LIVELY = { lift: 0.1, landing: 0.45, rise: 0.024 } as const;
+
+/** The bars for a gait on a body. */
+export function graceOf(asked: GaitSpec, body: Body): Grace {
+  const { gait, sides } = sidedGait(asked);
+  const leg = body.legLength;
+  const { flight, duration } = plan(cycleProgram(asked, body, 0));
+  const flies = Array.from({ length: 40 }, (_, i) => (i / 40) * duration).some((t) => inFlight(flight, t));
+  const sprint = flies && gait.timing.speed > SPRINT_SPEED * Math.sqrt(GRAVITY * leg);
+  const stride = gait.timing.strideLength / leg;
+  const lively =
+    sides.some(({ feet }) => feet.lift > LIVELY.lift * leg || feet.landing > LIVELY.landing) ||
+    gait.hips.rise.amount > LIVELY.rise * leg ||
+    stride > LONGEST_STRIDE;
+  const knee = sprint ? KNEE.sprint : flies || lively ? KNEE.lively : KNEE.walk;
+  const hips = sprint ? HIPS.sprint : flies ? HIPS.run : stride > LONG_STRIDE ? HIPS.long : lively ? HIPS.lively : HIPS.walk;
+  return { kneeSnap: (knee * DEG * REFERENCE_LEG_M) / leg, hipsUp: hips };
+}
