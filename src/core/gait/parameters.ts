@@ -109,7 +109,7 @@ const TABLE = {
   },
   feet: {
     lift: scalar('Foot lift', 'm', [0, 0.6], 0.0793, 'Extra height of the ankle in mid-swing.', sideLength),
-    liftPeak: scalar('Lift peak', 'share', [0.2, 0.8], 0.3244, 'When in the swing the extra height peaks.', side),
+    liftPeak: scalar('Lift peak', 'share', [0.2, 0.8], 0.47, 'When in the swing the extra height peaks.', side),
     clearance: scalar('Clearance', 'm', [0, 0.2], 0.006, 'Least height of the whole sole above the ground in mid-swing.', sideLength),
     landingPitch: scalar('Landing pitch', 'rad', [-0.9, 0.7], 0.2837, 'Toes up at landing; below zero the toes land first.', side),
     flatAt: scalar('Foot flat at', 'share', [0.03, 0.6], 0.1725, 'Part of the stance after which the sole is flat.', side),

@@ -62,7 +62,7 @@ const structuredCopy = (changes: Changes): Changes => JSON.parse(JSON.stringify(
 /** What all runs share: hips thrown and caught, knees high behind, arms bent. */
 const runBase = {
   feet: {
-    lift: 0.05,
+    lift: 0.03,
     liftPeak: 0.36,
     clearance: 0.03,
     landingPitch: 0.1,
@@ -107,7 +107,7 @@ export const PRESETS: readonly Preset[] = [
     'Run',
     ['run'],
     'Steady run at 3 m/s: two flights a stride, knees high behind, arms bent.',
-    over(runBase, { timing: { strideLength: 2.2, strideTime: 0.7333333333333333, dutyFactor: 0.345 } }),
+    over(runBase, { timing: { strideLength: 2.2, strideTime: 0.7333333333333333, dutyFactor: 0.335 } }),
   ),
   style('sneak', 'Sneak', ['sneak'], 'Slow sneak: low, leaning in, each foot lifted high and set down toes first.', {
     timing: { strideLength: 0.96, strideTime: 2.0833333333333335, dutyFactor: 0.7 },

@@ -105,7 +105,8 @@ export function walkContacts(walk: Walk, start: number): WalkContact[] {
   const stanceOf = (beat: Beat, part: number) => {
     const others = steps.flat().map((b) => wrapPhase(b.start - beat.start));
     const next = Math.min(1, ...others.filter((d) => d > SAME_PHASE));
-    const air = next - beat.duration;
+    // A hop within a step keeps its time.
+    const air = steps.flat().some((b) => b.hopped) ? 0 : next - beat.duration;
     return (beat.duration + (air > 0 ? (1 - LEAST_FLIGHT) * (1 - part) * air : 0)) * T;
   };
   const reach = (k: number, beat: Beat) => phaseOf(walk, k, beat) * S + beat.aheadShare * beat.duration * S;

@@ -13,6 +13,8 @@ const MOST_BEND_RAD = 0.8;
 /** Angle (rad) by which it is tried what helps, and the least help (m/rad) that counts. */
 const TRY_RAD = 0.08;
 const LEAST_HELP = 0.05;
+/** So much (m) more room is looked for, for what lies between two looks. */
+const MORE_M = 0.004;
 /** Room this close (m) to what is wanted is enough. */
 const GOOD_M = 5e-4;
 
@@ -102,7 +104,7 @@ function armClearer(body: Body, clearance: readonly [number, number], extra: Flo
   const pose = new Float64Array(poseSize(body.skeleton));
   const world = createWorldPose(body.skeleton);
   const roomOf = createArmRoom(body);
-  const shortOf = (side: Side) => clearance[side] - roomOf(world, side);
+  const shortOf = (side: Side) => clearance[side] + MORE_M - roomOf(world, side);
   const look = (phase: number) => {
     solve(phase, pose);
     forwardKinematics(body.skeleton, pose, 0, world);

@@ -53,11 +53,23 @@ function missingTravel(clip: Clip, traces: readonly SoleTrace[], ground: number,
       vz[count++] = v[1]!;
     }
   if (count === 0) return [0, 0];
-  const x = percentile(vx.subarray(0, count), 0.5),
-    z = percentile(vz.subarray(0, count), 0.5);
+  const x = closest(vx.subarray(0, count)),
+    z = closest(vz.subarray(0, count));
   const base = netTravel(clip);
   const stays = Math.hypot(base[0], base[1]) < 0.2 * Math.hypot(x, z);
   return stays && Math.hypot(x, z) > 0.02 * Math.sqrt(GRAVITY * legLength) ? [-x, -z] : [0, 0];
+}
+
+/** Part of the low moments that surely stand. */
+const STANDING_SHARE = 0.4;
+
+/** Middle of the values that lie closest together: feet that stand all move alike, feet that come and go do not. */
+function closest(values: Float64Array): number {
+  const sorted = Float64Array.from(values).sort();
+  const n = Math.max(1, Math.ceil(STANDING_SHARE * sorted.length));
+  let first = 0;
+  for (let i = 0; i + n <= sorted.length; i++) if (sorted[i + n - 1]! - sorted[i]! < sorted[first + n - 1]! - sorted[first]!) first = i;
+  return sorted[first + (n >> 1)]!;
 }
 
 /** Mean velocity (m/s) of the first moving joint over the clip. */
