@@ -282,7 +282,7 @@ test('library: save, name, tag, find, hand out, bring in, remove and bring back'
 
   const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export' }).click()]);
   const json = JSON.parse((await read(file)).toString('utf8')) as { name: string; format: string; feet: { lift: number } };
-  expect(json).toMatchObject({ format: 'nimbret.gait', version: 2, name: 'Harbour walk' });
+  expect(json).toMatchObject({ format: 'nimbret.gait', version: 3, name: 'Harbour walk' });
   json.name = 'From a file';
   json.feet.lift = 0.11;
   const bring = (content: string) =>

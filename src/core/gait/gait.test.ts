@@ -28,7 +28,7 @@ describe('the parameter table', () => {
       { ...gait, feet: { ...gait.feet, lift: 9 } },
       { ...gait, hips: { ...gait.hips, rise: { offset: 0, amount: 0.01 } } },
       { ...gait, timing: { ...gait.timing, speed: 2 } },
-      { ...gait, version: 3 },
+      { ...gait, version: 4 },
       null,
     ];
     for (const b of bad) expect(gaitSpecSchema.safeParse(b).success).toBe(false);

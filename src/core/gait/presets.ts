@@ -224,7 +224,7 @@ export const PRESETS: readonly Preset[] = [
     ['run', 'calm'],
     'Easy jog at 2.4 m/s: soft and springy, forearms level, shoulders loose.',
     over(runBase, {
-      timing: { strideLength: 1.72, strideTime: 0.71, dutyFactor: 0.41 },
+      timing: { strideLength: 1.72, strideTime: 0.71, dutyFactor: 0.395 },
       feet: { lift: 0.03, landAhead: 0.3, liftOffPitch: 0.86, stepWidth: 0.07 },
       hips: { crouch: 0 },
       trunk: { lean: { offset: 0.06 }, counterTurn: { amount: 0.2 } },

@@ -17,15 +17,15 @@ const solve = (gait: typeof walk) => cycle(gait, body);
 describe('left and right', () => {
   it('are the same half a stride apart until a value is split, and then differ by that value alone', () => {
     const gait = structuredCloneGait(walk);
-    gait.right['feet.lift'] = 0.12;
+    gait.right['feet.lift'] = 0.2;
     expect(gaitSpecSchema.safeParse(gait).success).toBe(true);
     const { sides } = sidedGait(gait);
-    expect([sides[0].feet.lift, sides[1].feet.lift]).toEqual([walk.feet.lift, 0.12]);
+    expect([sides[0].feet.lift, sides[1].feet.lift]).toEqual([walk.feet.lift, 0.2]);
     expect(sides[1].feet.toeOut).toBe(sides[0].feet.toeOut);
     const pose = new Float64Array(98);
     const height = (motion: ReturnType<typeof solve>, side: 0 | 1) => {
       const state = new Float64Array(FOOT_SIZE);
-      evaluateFoot(motion, side, (((side === 0 ? 0 : 0.5) + 0.9) % 1) * gait.timing.strideTime, state);
+      evaluateFoot(motion, side, (((side === 0 ? 0 : 0.5) + 0.78) % 1) * gait.timing.strideTime, state);
       return state[FOOT.y]!;
     };
     const limp = solve(gait);

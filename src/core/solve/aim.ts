@@ -52,6 +52,7 @@ export interface Aimer {
 
 /** The straightest bend the leg itself has, as a part of the one the hips are planned for. */
 const REACH_SHARE = 0.15;
+const LEAST_BEND_RAD = 0.016;
 /** Room (m) a run keeps between its hips and what the legs reach, so that flight stays a thrown body's. */
 const RUN_ROOM_M = 0.014;
 /** Room (m) that a trailing heel's rise makes for the hips of a walk. */
@@ -125,7 +126,7 @@ export function createAim(source: AimSource): Aimer {
       for (let k = 0; k < HIPS_SIZE; k++) targets[k] = at[k]!;
       const { rows } = hips;
       // The plan keeps knees from it; what little it leaves over the leg still has.
-      targets[TARGET.straightest] = REACH_SHARE * rows[ROW.straightest]!;
+      targets[TARGET.straightest] = Math.max(LEAST_BEND_RAD, REACH_SHARE * rows[ROW.straightest]!);
       targets[TARGET.sharpness] = 0;
       const heading = at[HIPS.root + 3]! + rows[ROW.turn]!;
       for (let side = 0; side < 2; side++) {

@@ -43,6 +43,9 @@ export interface Swing {
   /** Bend (rad) below which the knee is rounded off, and over how much. */
   readonly least: number;
   readonly rounding: number;
+  /** Bend above which it is, and over how much; neither touches the ends. */
+  readonly most: number;
+  readonly folding: number;
   /** Ends, the ground under the way and the other leg in the middle: what a swing is known by. */
   known: Float64Array;
 }
@@ -83,8 +86,8 @@ const PLANAR_M = 1e-9;
 const RAISES = 28;
 const EARLY_TO = 0.3;
 const LATE_FROM = 0.7;
-/** The knee of a swinging leg folds to this (rad), over that much of rounding. */
-const MOST_BEND_RAD = 2.55;
+/** The knee of a swinging leg folds to this (rad), over that much of rounding at most. */
+const MOST_BEND_RAD = 2.58;
 const MOST_ROUNDING_RAD = 0.2;
 
 /** 0 at both ends, growing with the square of the time from them (as a sole's dip there does), 1 in the middle. */
@@ -101,6 +104,8 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
   const duration = ends.to - ends.from;
   const ended = Math.min(ends.start[LEG_ANGLE.bend]!, ends.end[LEG_ANGLE.bend]!);
   const least = Math.min(0.6 * straightest, 0.5 * ended);
+  const folded = Math.max(ends.start[LEG_ANGLE.bend]!, ends.end[LEG_ANGLE.bend]!),
+    most = Math.max(MOST_BEND_RAD, folded + 1e-3);
   const swing: Swing = {
     from: ends.from,
     duration,
@@ -120,6 +125,8 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
     pitchBias: style.pitchBias,
     least,
     rounding: Math.min(0.06, ended - least),
+    most,
+    folding: Math.min(MOST_ROUNDING_RAD, most - folded),
     known: NOTHING,
   };
   swing.known = knownBy(swing, place);
@@ -438,7 +445,7 @@ function stateAt(swing: Swing, u: number, out: Float64Array, o: number): void {
   const waits = swing.wait[0] === 0 && swing.wait[2] === 0 ? 0 : x * x * Math.exp(2 - 2 * x) * open * open * (3 - 2 * open);
   for (let k = 0; k < 3; k++)
     out[o + k] = out[o + k]! + v * even[k]! + later * late[k]! + earlier * early[k]! + lifted * swing.lift[k]! + waits * swing.wait[k]!;
-  const folded = MOST_BEND_RAD - softRamp(MOST_BEND_RAD - out[o + 2]!, MOST_ROUNDING_RAD);
+  const folded = swing.most - softRamp(swing.most - out[o + 2]!, swing.folding);
   out[o + 2] = swing.least + softRamp(folded - swing.least, swing.rounding);
   out[o + FOOT.roll] = swing.roll * v;
 }

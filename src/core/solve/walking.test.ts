@@ -26,11 +26,11 @@ const samples = (n: number, read: (phase: number) => number) => Array.from({ len
 const range = (v: number[]) => Math.max(...v) - Math.min(...v);
 
 describe('the natural walk against published values (from memory of the sources named)', () => {
-  it.each(['hip', 'knee', 'ankle'] as (keyof LegAngles)[])('%s stays within 6° RMS of Winter / Perry & Burnfield, both sides', (joint) => {
+  it.each(['hip', 'knee', 'ankle'] as (keyof LegAngles)[])('%s stays within 5° RMS of Winter / Perry & Burnfield, both sides', (joint) => {
     for (const side of SIDES) {
       const angle = (percent: number) => toDegrees(legAngles(at((percent / 100 + side * 0.5) % 1), 6, side)[joint]);
       // The hip curve is against a pelvis tilted by 8–10°: a constant offset of at most 6° may be taken out.
-      expect(rmsAgainst(WALKING_CURVES[joint], angle, joint === 'hip' ? 6 : 0)).toBeLessThan(6);
+      expect(rmsAgainst(WALKING_CURVES[joint], angle, joint === 'hip' ? 6 : 0)).toBeLessThan(5);
     }
   });
 
@@ -73,7 +73,7 @@ describe('the natural walk against published values (from memory of the sources 
     expect(toDegrees(-state[FOOT.pitch]!)).toBeLessThan(70);
     for (const c of [gait.hips.turn, gait.hips.list]) {
       expect(toDegrees(c.amount)).toBeGreaterThan(3);
-      expect(toDegrees(c.amount)).toBeLessThan(6);
+      expect(toDegrees(c.amount)).toBeLessThan(5);
     }
   });
 
@@ -127,7 +127,8 @@ describe('hips over stiff legs', () => {
     };
     const reach = longestReach(body.legs[0], 0.02);
     const ahead = 0.7 * 0.55;
-    const bound = Math.log(3) / 500;
+    // Our plan keeps knees a little from straight: √ and the least bend of 0.06 rad, which shorten the leg by 0.4 mm and what that takes at a slant.
+    const bound = 0.004;
     for (let x = 0.1; x <= 0.34; x += 0.02) {
       // The left foot lies x ahead of the hips; the right one is behind or swinging and has slack.
       const compass = body.sole.ankleHeight + Math.sqrt(reach * reach - x * x);

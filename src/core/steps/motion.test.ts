@@ -61,7 +61,8 @@ describe('a straight plan', () => {
       const motion = walk(name, gait, body, 8, 1);
       for (const t of [0, end]) {
         motion.pose(t, pose, 0);
-        expect(pose[4]! / body.hipHeight).toBeGreaterThan(0.97);
+        // A sneak keeps some of its crouch.
+        expect(pose[4]! / body.hipHeight).toBeGreaterThan(0.96);
       }
     }
   });

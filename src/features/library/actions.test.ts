@@ -69,7 +69,7 @@ describe('the gait library', () => {
     const v1 = readFileSync(new URL('../../core/tests/files/sneak.v1.json', import.meta.url), 'utf8');
     const file = (text: string) => new File([text], 'gait.json');
     const gait = await readGaitFile(file(v1), 0.6);
-    expect(gait).toMatchObject({ version: 2, name: 'Sneak', legLength: 0.6 });
+    expect(gait).toMatchObject({ version: 3, name: 'Sneak', legLength: 0.6 });
     await expect(readGaitFile(file('{"format":'), 0.6)).rejects.toThrow('not JSON');
     await expect(readGaitFile(file('{"format":"nimbret.gait","version":2}'), 0.6)).rejects.toThrow(/gait\.json: .*timing/s);
     await expect(readGaitFile(file('x'.repeat(1_000_001)), 0.6)).rejects.toThrow('at most');
