@@ -83,9 +83,9 @@ const sideLength = { scales: 'length', perSide: true } as const;
  * defaults, to the published joint curves (measure/published-curves.ts).
  */
 const NATURAL_RISE: CurveKey[] = [0, 0.5].flatMap((step): CurveKey[] => [
-  { at: step + 0.0156, value: -0.941, tangent: 'smooth' },
-  { at: step + 0.1213, value: -1, tangent: 'smooth' },
-  { at: step + 0.258, value: 1, tangent: 'smooth' },
+  { at: step + 0.0094, value: -0.9136, tangent: 'smooth' },
+  { at: step + 0.1249, value: -1, tangent: 'smooth' },
+  { at: step + 0.2641, value: 1, tangent: 'smooth' },
 ]);
 
 /** Lengths are for a 1.72 m body; `fitGait` takes them to another. Defaults are the natural walk. */
@@ -108,56 +108,56 @@ const TABLE = {
     gravity: scalar('Gravity', 'factor', [0.1, 2], 1, 'Below 1 the flights of a run float, above 1 they snap down.'),
   },
   feet: {
-    lift: scalar('Foot lift', 'm', [0, 0.6], 0.0793, 'Extra height of the ankle in mid-swing.', sideLength),
-    liftPeak: scalar('Lift peak', 'share', [0.2, 0.8], 0.47, 'When in the swing the extra height peaks.', side),
-    clearance: scalar('Clearance', 'm', [0, 0.2], 0.006, 'Least height of the whole sole above the ground in mid-swing.', sideLength),
-    landingPitch: scalar('Landing pitch', 'rad', [-0.9, 0.7], 0.2837, 'Toes up at landing; below zero the toes land first.', side),
-    flatAt: scalar('Foot flat at', 'share', [0.03, 0.6], 0.1725, 'Part of the stance after which the sole is flat.', side),
+    lift: scalar('Foot lift', 'm', [0, 0.6], 0.078, 'Extra height of the ankle in mid-swing.', sideLength),
+    liftPeak: scalar('Lift peak', 'share', [0.2, 0.8], 0.41, 'When in the swing the extra height peaks.', side),
+    clearance: scalar('Clearance', 'm', [0, 0.2], 0.011, 'Least height of the whole sole above the ground in mid-swing.', sideLength),
+    landingPitch: scalar('Landing pitch', 'rad', [-0.9, 0.7], 0.2714, 'Toes up at landing; below zero the toes land first.', side),
+    flatAt: scalar('Foot flat at', 'share', [0.03, 0.6], 0.1694, 'Part of the stance after which the sole is flat.', side),
     heelUp: scalar('Heel held up', 'rad', [0, 0.9], 0, 'How far the heel stays up through the stance: a walk on tiptoe.', { ...side, before: 0 }),
-    heelOff: scalar('Heel leaves at', 'share', [0.1, 0.97], 0.508, 'Part of the stance after which the heel rises.', side),
-    liftOffPitch: scalar('Lift-off pitch', 'rad', [0, 1.45], 0.9866, 'How far the heel is up when the toes leave.', side),
-    toeBend: scalar('Toe bend', 'rad', [0, 1.2], 0.7519, 'How far the toes bend before the foot rolls over their tip.', side),
+    heelOff: scalar('Heel leaves at', 'share', [0.1, 0.97], 0.5226, 'Part of the stance after which the heel rises.', side),
+    liftOffPitch: scalar('Lift-off pitch', 'rad', [0, 1.45], 0.9719, 'How far the heel is up when the toes leave.', side),
+    toeBend: scalar('Toe bend', 'rad', [0, 1.2], 0.7333, 'How far the toes bend before the foot rolls over their tip.', side),
     stepWidth: scalar('Step width', 'm', [0, 0.8], 0.1, 'Sideways distance between the two feet.', length),
     toeOut: scalar('Toe-out', 'rad', [-0.6, 1], 0.12, 'How far the toes point outward.', side),
     roll: scalar('Roll outward', 'rad', [-0.3, 0.5], 0, 'How far the swinging foot turns onto its outer edge.', { ...side, before: 0 }),
-    landAhead: scalar('Landing ahead', 'share', [0.1, 0.7], 0.3768, 'Part of the stance travel for which the foot is ahead of the hips.', side),
+    landAhead: scalar('Landing ahead', 'share', [0.1, 0.7], 0.3809, 'Part of the stance travel for which the foot is ahead of the hips.', side),
     landing: scalar('Landing speed', 'm/s', [0, 1.5], 0, 'How hard the foot comes down: it waits above the ground and drops in the last moment.', {
       scales: 'speed',
       perSide: true,
       before: 0,
     }),
-    swingBias: scalar('Swing timing', 'factor', [-1, 1], -0.1549, 'Below zero the foot swings late, above zero early.', side),
-    pitchBias: scalar('Foot levelling', 'factor', [-1, 1], -0.183, 'Below zero the toes hang longer in the swing, above zero the foot levels early.', side),
+    swingBias: scalar('Swing timing', 'factor', [-1, 1], -0.07, 'Below zero the foot swings late, above zero early.', side),
+    pitchBias: scalar('Foot levelling', 'factor', [-1, 1], -0.136, 'Below zero the toes hang longer in the swing, above zero the foot levels early.', side),
     swingOut: scalar('Swing outward', 'm', [-0.1, 0.3], 0.0398, 'Sideways arc of the swinging foot, away from the other.', sideLength),
   },
   hips: {
-    crouch: scalar('Crouch', 'm', [0, 0.35], 0.0142, 'Hips lower than standing.', length),
+    crouch: scalar('Crouch', 'm', [0, 0.35], 0.0155, 'Hips lower than standing.', length),
     rise: channel(
       'Rise',
       'm',
       2,
       [-0.1, 0.1],
       [0, 0.15],
-      { offset: 0, amount: 0.0237, delay: 0.0131, curve: NATURAL_RISE },
+      { offset: 0, amount: 0.0236, delay: 0.017, curve: NATURAL_RISE },
       'Hips up and down, twice a stride; half the whole range.',
       length,
     ),
-    surge: channel('Surge', 'm', 2, [-0.15, 0.15], [0, 0.1], { offset: 0, amount: 0.025, delay: -0.1632 }, 'Hips forward and back around the steady travel.', {
+    surge: channel('Surge', 'm', 2, [-0.15, 0.15], [0, 0.1], { offset: 0, amount: 0.025, delay: -0.1601 }, 'Hips forward and back around the steady travel.', {
       scales: 'length',
       before: still,
     }),
-    sway: scalar('Sway', 'factor', [0, 4], 1.5, 'Hips over the standing foot. 1 is what the pendulum of the body asks for.'),
+    sway: scalar('Sway', 'factor', [0, 4], 1.68, 'Hips over the standing foot. 1 is what the pendulum of the body asks for.'),
     shift: channel('Side shift', 'm', 1, [-0.15, 0.15], [0, 0.15], still, 'Hips to the left and right on top of the sway.', {
       scales: 'length',
       before: still,
     }),
-    turn: channel('Hips turn', 'rad', 1, [-0.6, 0.6], [0, 0.7], { offset: 0, amount: 0.1, delay: 0.0142 }, 'The side whose foot lands turns forward.'),
-    list: channel('Hips list', 'rad', 1, [-0.4, 0.4], [0, 0.4], { offset: 0, amount: 0.0856, delay: -0.1749 }, 'The swinging side drops.'),
-    tilt: channel('Hips tilt', 'rad', 2, [-0.5, 0.8], [0, 0.3], { offset: 0.1453, amount: 0.0307, delay: 0.5 }, 'Pelvis tipped forward.'),
+    turn: channel('Hips turn', 'rad', 1, [-0.6, 0.6], [0, 0.7], { offset: 0, amount: 0.0999, delay: 0.0509 }, 'The side whose foot lands turns forward.'),
+    list: channel('Hips list', 'rad', 1, [-0.4, 0.4], [0, 0.4], { offset: 0, amount: 0.0899, delay: -0.2095 }, 'The swinging side drops.'),
+    tilt: channel('Hips tilt', 'rad', 2, [-0.5, 0.8], [0, 0.3], { offset: 0.15, amount: 0.0282, delay: 0.4993 }, 'Pelvis tipped forward.'),
   },
   legs: {
     kneesOut: scalar('Knees out', 'rad', [-0.4, 0.9], 0.03, 'Knees point outward of the line between hip and foot.', side),
-    straightest: scalar('Straightest knee', 'rad', [0.02, 1], 0.0501, 'The knee never opens further than this bend.'),
+    straightest: scalar('Straightest knee', 'rad', [0.02, 1], 0.036, 'The knee never opens further than this bend.'),
   },
   trunk: {
     lean: channel(

@@ -62,13 +62,13 @@ const structuredCopy = (changes: Changes): Changes => JSON.parse(JSON.stringify(
 /** What all runs share: hips thrown and caught, knees high behind, arms bent. */
 const runBase = {
   feet: {
-    lift: 0.03,
+    lift: 0.02,
     liftPeak: 0.36,
     clearance: 0.03,
     landingPitch: 0.1,
     flatAt: 0.16,
     heelOff: 0.32,
-    liftOffPitch: 1,
+    liftOffPitch: 0.92,
     toeBend: 0.55,
     stepWidth: 0.05,
     toeOut: 0.07,
@@ -107,7 +107,7 @@ export const PRESETS: readonly Preset[] = [
     'Run',
     ['run'],
     'Steady run at 3 m/s: two flights a stride, knees high behind, arms bent.',
-    over(runBase, { timing: { strideLength: 2.2, strideTime: 0.7333333333333333, dutyFactor: 0.335 } }),
+    over(runBase, { timing: { strideLength: 2.2, strideTime: 0.7333333333333333, dutyFactor: 0.334 } }),
   ),
   style('sneak', 'Sneak', ['sneak'], 'Slow sneak: low, leaning in, each foot lifted high and set down toes first.', {
     timing: { strideLength: 0.96, strideTime: 2.0833333333333335, dutyFactor: 0.7 },

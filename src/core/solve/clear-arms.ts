@@ -14,7 +14,7 @@ const MOST_BEND_RAD = 0.8;
 const TRY_RAD = 0.08;
 const LEAST_HELP = 0.05;
 /** So much (m) more room is looked for, for what lies between two looks. */
-const MORE_M = 0.004;
+const MORE_M = 0.006;
 /** Room this close (m) to what is wanted is enough. */
 const GOOD_M = 5e-4;
 
