@@ -43,6 +43,8 @@ export interface FootGround {
   readonly thickness: LegThickness;
 }
 
+/** A short step lifts by more than its part of a full one: share to this power. */
+const SHORT_STEPS = 0.6;
 /** Step (s) of the one-sided differences that give a stance's end velocities. */
 const RATE_STEP_S = 1e-5;
 /** Times closer than this are the same, s. */
@@ -118,7 +120,7 @@ export function createFootTrack(
     }
     const { swing: style } = after.hold;
     const length = Math.hypot(after.hold.x - before.hold.x, after.hold.z - before.hold.z);
-    const share = style.stride > 0 ? Math.min(1, length / style.stride) : 1;
+    const share = style.stride > 0 ? Math.min(1, length / style.stride) ** SHORT_STEPS : 1;
     const heading = (before.hold.heading + after.hold.heading) / 2;
     const [from, to] = [before.hold.leaving, after.hold.landing];
     const [start, startRate] = boundary(before, from, -1, heading);
