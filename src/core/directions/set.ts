@@ -16,8 +16,12 @@ const HIPS_SHARE = 62 / 90;
 const FEET_BACK_RAD = toRadians(15);
 /** The chest goes with the hips by this part of their turn: 24° of 62°, so that the waist turns by 38° (people manage 35–45°, from memory). */
 const CHEST_SHARE = 24 / 62;
-/** Hips turn no further than this (rad); a twin of a diagonal then steps sideways. */
-const MOST_HIPS_RAD = toRadians(62);
+/** The waist turns no further than this (rad): past it the chest goes with the hips. */
+const MOST_WAIST_RAD = toRadians(40);
+/** Hips turn no further than this (rad); a twin of a diagonal then steps half sideways, half back. */
+const MOST_HIPS_RAD = toRadians(93);
+/** A twin's feet open across its hips by this part of the leg at most: its steps are as short as that takes. */
+const MOST_OPEN = 0.72;
 
 /**
  * The members of a set as gaits of their own, all with one stride time and the same left landing at phase 0. Opposite
@@ -43,9 +47,11 @@ function member(spec: SetSpec, forward: GaitSpec, travel: number, twin: boolean)
   gait.direction.travel = travel;
   gait.direction.hips = hips;
   gait.direction.feet = -FEET_BACK_RAD * Math.sin(clamp(hips / HIPS_SHARE, -Math.PI / 2, Math.PI / 2));
-  gait.direction.chest = hips * CHEST_SHARE;
+  gait.direction.chest = Math.sign(hips) * Math.max(Math.abs(hips) * CHEST_SHARE, Math.abs(hips) - MOST_WAIST_RAD);
   const side = Math.sin(travel) ** 2;
   gait.timing.strideLength = forward.timing.strideLength * (1 - (1 - spec.sideShare) * side);
+  const across = Math.abs(Math.sin(travel - hips));
+  if (twin) gait.timing.strideLength = Math.min(gait.timing.strideLength, (MOST_OPEN * forward.legLength) / Math.max(1e-6, across));
   follow(gait.timing, 'speed');
   const directionDeg = Math.round(toDegrees(travel) * 1e6) / 1e6;
   gait.name = `${forward.name} ${directionDeg}°${twin ? ' twin' : ''}`;

@@ -68,7 +68,7 @@ const runBase = {
     landingPitch: 0.1,
     flatAt: 0.16,
     heelOff: 0.32,
-    liftOffPitch: 0.92,
+    liftOffPitch: 1,
     toeBend: 0.55,
     stepWidth: 0.05,
     toeOut: 0.07,

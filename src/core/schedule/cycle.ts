@@ -45,7 +45,7 @@ export function planCycle(program: Program): Schedule {
         toeBend: sides[beat.side].feet.toeBend,
         swing: swings[beat.side]!,
       };
-      return { hold, x: print.offsetX, z: print.offsetZ };
+      return { hold, x: print.carryX, z: print.carryZ };
     }),
   );
   // In flight nothing pushes.

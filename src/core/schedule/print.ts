@@ -11,9 +11,9 @@ import type { Program } from './program';
 export interface Print extends Pick<Foothold, 'x' | 'y' | 'z' | 'heading' | 'slopeX' | 'slopeZ'> {
   /** Arc length on the course, m. */
   readonly s: number;
-  /** Place against the course's point at s, m. */
-  readonly offsetX: number;
-  readonly offsetZ: number;
+  /** Where it carries the body, against the course's point at s, m. */
+  readonly carryX: number;
+  readonly carryZ: number;
   /** Height (m) of the foothold's plane at the course's point. */
   readonly level: number;
   /** How far (m) the ground drops away under the sole. */
@@ -68,7 +68,11 @@ export function placePrint(program: Program, { gait, sides }: SidedGait, side: S
     z = at[1]! + offsetZ;
   const heading = facing + direction.hips + direction.feet + sign * sides[side].feet.toeOut + shift.turn;
   const { y, slopeX, slopeZ, gap } = solePlane(program.ground, program.body.legs[side].sole, x, z, heading, overhang);
-  return { s, x, y, z, heading, slopeX, slopeZ, offsetX, offsetZ, gap, level: y - slopeX * offsetX - slopeZ * offsetZ };
+  // Feet that open and close do not take the body with them from side to side.
+  const carried = (sign * gait.feet.stepWidth) / 2 + shift.aside;
+  const carryX = Math.cos(facing + direction.hips) * carried,
+    carryZ = -Math.sin(facing + direction.hips) * carried;
+  return { s, x, y, z, heading, slopeX, slopeZ, carryX, carryZ, gap, level: y - slopeX * offsetX - slopeZ * offsetZ };
 }
 
 /** Step (m) and reach (parts of the sole's length) of the search for a place to stand. */

@@ -52,7 +52,7 @@ export function planWalk(program: Program, { count, first }: { readonly count: n
   const knots = passKnots(walk, contacts, start);
   const shift = withStanding(
     supportPath(
-      holds.map(({ hold, print }) => ({ hold, x: print.offsetX, z: print.offsetZ })),
+      holds.map(({ hold, print }) => ({ hold, x: print.carryX, z: print.carryZ })),
       0,
       duration,
       omega,
