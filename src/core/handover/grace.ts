@@ -1,6 +1,6 @@
 import { sidedGait } from '../gait/sides';
 import type { GaitSpec } from '../gait/spec';
-import { GRAVITY } from '../math/scalar';
+import { GRAVITY, wrapPhase } from '../math/scalar';
 import { inFlight } from '../schedule/flight';
 import { plan } from '../schedule/plan';
 import { cycleProgram } from '../schedule/program';
@@ -16,7 +16,7 @@ const DEG = Math.PI / 180;
 /** Leg length (m) for which the knee's bars are told; shorter legs move quicker at the same gait. */
 const REFERENCE_LEG_M = 0.845;
 /** Knees, in °/s²; our own bars, found by looking at what pops. */
-const KNEE = { walk: 20_000, lively: 35_000, sprint: 60_000 } as const;
+const KNEE = { walk: 20_000, lively: 35_000, run: 30_000, sprint: 60_000 } as const;
 /** Hips, in m/s² upward. */
 const HIPS = { walk: 15, lively: 20, long: 25, run: 30, sprint: 40 } as const;
 /** Speeds (parts of √(g ℓ)) from which a run is a sprint, strides (parts of ℓ) from which a walk is a long one. */
@@ -38,7 +38,9 @@ export function graceOf(asked: GaitSpec, body: Body): Grace {
     sides.some(({ feet }) => feet.lift > LIVELY.lift * leg || feet.landing > LIVELY.landing) ||
     gait.hips.rise.amount > LIVELY.rise * leg ||
     stride > LONGEST_STRIDE;
-  const knee = sprint ? KNEE.sprint : flies || lively ? KNEE.lively : KNEE.walk;
+  // Hops and skips land both feet, or one foot twice.
+  const hops = gait.timing.skip > 0 || Math.abs(wrapPhase(gait.timing.rightLeg - gait.timing.leftLeg + 0.5) - 0.5) < 0.05;
+  const knee = sprint ? KNEE.sprint : flies && !hops ? KNEE.run : flies || lively ? KNEE.lively : KNEE.walk;
   const hips = sprint ? HIPS.sprint : flies ? HIPS.run : stride > LONG_STRIDE ? HIPS.long : lively ? HIPS.lively : HIPS.walk;
   return { kneeSnap: (knee * DEG * REFERENCE_LEG_M) / leg, hipsUp: hips };
 }

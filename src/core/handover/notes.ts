@@ -7,7 +7,7 @@ import { graceOf } from './grace';
 /** Overlap of limbs (mm) from which on it is said. */
 const OVERLAP_MM = 3;
 /** Hips that fall faster than by this (m/s²) are pulled. */
-const FREE_FALL_ROOM = 0.1;
+const FREE_FALL_ROOM = 0.05;
 
 /** What an animator should know of a motion, one sentence each; empty when all went as asked. `asked`: its gait before its stride was fitted to frames. */
 export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null): string[] {

@@ -9,8 +9,8 @@ const AT_ONCE = 256;
 /** Looks a second: as often as knees and hips are judged by. */
 const LOOKS_PER_S = 240;
 /** Seconds at either end of a long motion, and in its middle, that are looked at so closely; the rest is looked at here and there. */
-const CLOSE_S = 6;
-const MIDDLE_S = 3;
+const CLOSE_S = 8;
+const MIDDLE_S = 4;
 const FAR_LOOKS_PER_S = 24;
 
 type Missed = Pick<Survey, 'tooFar' | 'tooNear' | 'handMissed' | 'kneeSnap' | 'hipsAcceleration'>;

@@ -130,7 +130,7 @@ function armClearer(body: Body, clearance: readonly [number, number], extra: Flo
         extra[ARMS_EXTRA.elbow + side] = Math.min(MOST_BEND_RAD, extra[ARMS_EXTRA.elbow + side]! + (short[side]! * bend) / square);
       }
     }
-    return Math.max(0, short[0]! - GOOD_M, short[1]! - GOOD_M);
+    return Math.max(0, short[0]! - GOOD_M - MORE_M, short[1]! - GOOD_M - MORE_M);
   };
 }
 
