@@ -12,6 +12,8 @@ const SPEED_OFF = 0.25;
 const EXACT_M = 5e-5;
 /** Part of a contact's seen length for which its pivots must stand exactly for its ends to be sharpened by them. */
 const EXACT_SHARE = 0.5;
+/** A pivot that lies still for so many frames stands. */
+const STANDS_FRAMES = 3;
 
 export interface DetectedMotion {
   readonly contacts: readonly ClipContact[];
@@ -133,13 +135,20 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
   const handsOver = (a: number): boolean =>
     onGround(a) && onGround(a + 1) && trace.pivot[wrap(a) + TRACE_MARGIN] !== trace.pivot[wrap(a + 1) + TRACE_MARGIN] && exists(a + 2) && still(a + 1);
   let best: [number, number] | null = null;
+  const runs: [number, number][] = [];
   for (let a = from - 2; a <= to + 1; a++) {
     let b = a;
     while (b <= to + 1 && exists(b) && exists(b + 1) && (still(b) || handsOver(b))) b++;
-    if (b > a && (!best || b - a > best[1] - best[0])) best = [a, b];
+    if (b > a) {
+      const run: [number, number] = [a, b];
+      runs.push(run);
+      if (!best || b - a > best[1] - best[0]) best = run;
+    }
     a = b;
   }
-  if (!best || best[1] - best[0] < EXACT_SHARE * (to - from)) return { foot: trace.foot.name, from, to };
+  // A foot that stands twice with a jump between has slid.
+  if (!best || best[1] - best[0] < EXACT_SHARE * (to - from) || runs.some((r) => r !== best && r[1] - r[0] >= STANDS_FRAMES))
+    return { foot: trace.foot.name, from, to };
   const outside = (edge: number, step: 1 | -1): number => {
     if (!exists(edge + SAMPLES * step)) return 0;
     const pivot = trace.pivot[wrap(edge) + TRACE_MARGIN]! * 3;
