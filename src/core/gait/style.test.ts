@@ -36,12 +36,12 @@ function plain(gait: GaitSpec, strides: number, w: number): Partial<Record<keyof
     turn: direction.hips + hips.turn.offset - w * along * wave(hips.turn, 1),
     tilt: hips.tilt.offset + w * wave(hips.tilt, 2),
     chestTurn: direction.chest + trunk.counterTurn.offset + w * along * late(trunk.counterTurn, 1),
-    chestLean:
-      w * (leanShare * (trunk.lean.offset + late(trunk.lean, 2)) + keep * (hips.tilt.offset + wave(hips.tilt, 2))) + (1 - w) * 0.5 * trunk.lean.offset,
+    chestLean: w * (leanShare * (trunk.lean.offset + late(trunk.lean, 2)) + keep * (hips.tilt.offset + wave(hips.tilt, 2))) + (1 - w) * 0.5 * trunk.lean.offset,
     chestList: keep * (hips.list.offset + w * wave(hips.list, 1)) - trunk.sideLean.offset - w * late(trunk.sideLean, 1),
     headTurn: look + head.turn.offset + (follow.head > 0 ? NaN : w * wave(head.turn, 1)),
     armSwing: w * (arms.swing.offset + along * wave(arms.swing, 1, arm)) + (1 - w) * 0.5 * arms.swing.offset,
-    elbow: (1 - w) * (0.22 + 0.25 * Math.max(0, arms.elbow.offset - 0.22)) + w * (arms.elbow.offset + (follow.arms > 0 ? NaN : along * wave(arms.elbow, 1, arm))),
+    elbow:
+      (1 - w) * (0.22 + 0.25 * Math.max(0, arms.elbow.offset - 0.22)) + w * (arms.elbow.offset + (follow.arms > 0 ? NaN : along * wave(arms.elbow, 1, arm))),
     hand:
       arms.hand.offset +
       w *

@@ -109,6 +109,27 @@ export function mixStyles(styles: readonly Style[], clock: Float64Array, c: numb
   }
 }
 
+/** Rows that say where the hips and their joints are: all that legs are planned from. */
+const HIP_ROWS = new Set<number>([ROW.height, ROW.ahead, ROW.aside, ROW.sway, ROW.turn, ROW.list, ROW.tilt, ROW.straightest, ROW.kneesOut, ROW.kneesOut + 1]);
+
+/** The style with the waves of those rows alone, for who reads it often; the other rows stay at their offsets. */
+export function hipsOnly(style: Style): Style {
+  const known = HIPS_ONLY.get(style);
+  if (known) return known;
+  const kept = [...style.waving.keys()].filter((i) => HIP_ROWS.has(style.waving[i]!));
+  const made = {
+    ...style,
+    waving: Int32Array.from(kept, (i) => style.waving[i]!),
+    waves: Float64Array.from(kept.flatMap((i) => [...style.waves.subarray(i * TERMS, (i + 1) * TERMS)])),
+    curves: style.curves.filter((c) => HIP_ROWS.has(c.row)),
+    look: 0,
+  };
+  HIPS_ONLY.set(style, made);
+  return made;
+}
+/** Styles never change, so the answer is kept with the object. */
+const HIPS_ONLY = new WeakMap<Style, Style>();
+
 /** Adds weights[w] × the waves of a style. */
 function addWaves(style: Style, clock: Float64Array, c: number, weights: Float64Array, w: number, out: Float64Array): void {
   const weight = weights[w]!;

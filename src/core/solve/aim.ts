@@ -162,7 +162,7 @@ function fadeIn({ from, to }: ArmsSpan, t: number, duration: number): number {
 
 /** Where a side's hip joint wants to be; `room` (m) above the wish. */
 function hipDemand(body: Body, schedule: Schedule, side: Side, room: number): Demand {
-  const reader = createHips(body, schedule, null);
+  const reader = createHips(body, schedule, null, true);
   const at = new Float64Array(HIPS_SIZE);
   const joint = new Float64Array(3);
   const { hip } = body.legs[side];
@@ -184,7 +184,7 @@ function hipDemand(body: Body, schedule: Schedule, side: Side, room: number): De
 
 /** Where a side's hip joint is by plan. */
 function plannedJoint(body: Body, schedule: Schedule, plan: HipsPlan, side: Side): (clock: Float64Array, out: Float64Array) => void {
-  const reader = createHips(body, schedule, plan);
+  const reader = createHips(body, schedule, plan, true);
   const at = new Float64Array(HIPS_SIZE);
   const { hip } = body.legs[side];
   return (clock, out) => {

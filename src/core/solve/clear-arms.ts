@@ -15,6 +15,8 @@ const TRY_RAD = 0.08;
 const LEAST_HELP = 0.05;
 /** So much (m) more room is looked for, for what lies between two looks. */
 const MORE_M = 0.006;
+/** Room (m) over what is wanted that arms surely keep between two looks that have it. */
+const WELL_CLEAR_M = 0.025;
 /** Room this close (m) to what is wanted is enough. */
 const GOOD_M = 5e-4;
 
@@ -81,9 +83,15 @@ function findNeeds(
   solve: ArmsTrial,
   span: Omit<ArmsSpline, 'points'>,
 ): { spline: ArmsSpline | null; missing: number } {
-  const clearAt = armClearer(body, clearance, extra, solve);
+  const { clearAt, spareAt } = armClearer(body, clearance, extra, solve);
   const { count } = span;
   const points = new Float64Array(ARMS_EXTRA_SIZE * count);
+  // Arms that keep well clear at every other look need no closer one.
+  if (span.ring) {
+    let least = Infinity;
+    for (let i = 0; i < count && least > WELL_CLEAR_M; i += 2) least = Math.min(least, spareAt(span.start + i * span.step));
+    if (least > WELL_CLEAR_M) return { spline: null, missing: 0 };
+  }
   let missing = 0,
     needed = false;
   for (let i = 0; i < count; i++) {
@@ -100,7 +108,7 @@ function findNeeds(
 }
 
 /** Returns a search that leaves in `extra` what one moment needs, and tells the room (m) that is still missing. */
-function armClearer(body: Body, clearance: readonly [number, number], extra: Float64Array, solve: ArmsTrial): (phase: number) => number {
+function armClearer(body: Body, clearance: readonly [number, number], extra: Float64Array, solve: ArmsTrial): ArmClearer {
   const pose = new Float64Array(poseSize(body.skeleton));
   const world = createWorldPose(body.skeleton);
   const roomOf = createArmRoom(body);
@@ -109,7 +117,12 @@ function armClearer(body: Body, clearance: readonly [number, number], extra: Flo
     solve(phase, pose);
     forwardKinematics(body.skeleton, pose, 0, world);
   };
-  return (phase) => {
+  const spareAt = (phase: number): number => {
+    extra.fill(0);
+    look(phase);
+    return -Math.max(shortOf(0), shortOf(1));
+  };
+  const clearAt = (phase: number): number => {
     extra.fill(0);
     const short = [0, 0];
     for (let round = 0; round < ROUNDS; round++) {
@@ -132,6 +145,14 @@ function armClearer(body: Body, clearance: readonly [number, number], extra: Flo
     }
     return Math.max(0, short[0]! - GOOD_M - MORE_M, short[1]! - GOOD_M - MORE_M);
   };
+  return { clearAt, spareAt };
+}
+
+interface ArmClearer {
+  /** Leaves in `extra` what one moment needs; returns the room (m) that is still missing. */
+  readonly clearAt: (time: number) => number;
+  /** Room (m) over what is wanted, at one moment, with no extra angles. */
+  readonly spareAt: (time: number) => number;
 }
 
 /** Widens every need to its neighbours, so that the spline through its points as a hull is nowhere less, and rounds it off. */

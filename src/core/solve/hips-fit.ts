@@ -90,7 +90,7 @@ const START_LOWER_M = 0.02;
 const SHORTEN = 2.5;
 const SHORTEST = 0.01;
 /** The search ends where no coefficient moves further than this, m. */
-const SETTLED_M = 2e-6;
+const SETTLED_M = 1.5e-5;
 /** Unknowns that meet in one row reach at most so far apart; rows that would reach further are left out. */
 const BAND = 9;
 

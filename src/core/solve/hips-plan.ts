@@ -11,8 +11,8 @@ import { createHips, HIPS, HIPS_SIZE, type HipsReader } from './hips';
 import { EDGE_STEP_S, fitHips, type HipsSamples, type StanceEdge } from './hips-fit';
 
 /** Samples and pieces of a stride. */
-const SAMPLES = 64;
-const PIECES = 36;
+const SAMPLES = 52;
+const PIECES = 30;
 /** Strides on either side of a cell of a walk that are found together with it; further off nothing is felt. */
 const MARGIN = 0.75;
 /** Part of a stride (of a contact in a run) over which one cell's answer goes over into the next one's. */
@@ -50,10 +50,12 @@ interface Cell {
 export function createHipsPlan(body: Body, schedule: Schedule, feet: () => readonly [FootTrack, FootTrack], steady: Steady | null): HipsPlan {
   const { duration, repeat, strideTime, support } = schedule;
   const ring = repeat !== null;
-  const wishes = createHips(body, schedule, null);
+  const wishes = createHips(body, schedule, null, true);
   const flights = support.slice(1).flatMap((s, i) => (s.from - support[i]!.to > 1e-9 ? [{ from: support[i]!.to, to: s.from }] : []));
   const step = ring ? duration / SAMPLES : strideTime / SAMPLES;
   const breaks = breaksOf(flights, duration, strideTime / PIECES, ring);
+  // Pieces of one length need no search.
+  const even = flights.length === 0 && ring ? (breaks[breaks.length - 1]! - breaks[0]!) / (breaks.length - 1) : 0;
   const edges = edgesOf(schedule);
   const cells: (Cell | undefined)[] = edges.slice(1).map(() => undefined);
   const at = new Float64Array(HIPS_SIZE);
@@ -167,7 +169,7 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
   const round = new Float64Array(2);
   /** The time of the cycle at the phase of a walk's time. */
   const cycleTime = (t: number): number => wrapPhase(schedule.phaseStart + t / strideTime) * strideTime;
-  const other = steady && createHips(body, steady.schedule, null);
+  const other = steady && createHips(body, steady.schedule, null, true);
   const here = new Float64Array(8),
     there = new Float64Array(8);
   /** What the hips' height depends on at moment[0]: wish against the ground, feet against the hips; to out. */
@@ -215,7 +217,7 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
       steady!.plan.read(round, 0, round, 1);
       return lift + round[1]!;
     }
-    const p = seekIndex(breaks, breaks.length - 1, t);
+    const p = even > 0 ? Math.min(breaks.length - 2, Math.max(0, Math.floor((t - breaks[0]!) / even))) : seekIndex(breaks, breaks.length - 1, t);
     const o = (p - first) * CUBIC;
     const dt = t - breaks[p]!;
     return cubics[o]! + dt * (cubics[o + 1]! + dt * (cubics[o + 2]! + dt * cubics[o + 3]!));

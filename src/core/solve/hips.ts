@@ -1,5 +1,5 @@
 import type { Body } from '../body/body';
-import { mixStyles, ROW, ROW_COUNT } from '../gait/style';
+import { hipsOnly, mixStyles, ROW, ROW_COUNT } from '../gait/style';
 import { composePoint, createPlacement, repeatPlacement } from '../math/placement';
 import { setYzx } from '../math/euler';
 import { clamp, wrapPhase } from '../math/scalar';
@@ -38,9 +38,10 @@ export interface Heights {
   read(clock: Float64Array, c: number, out: Float64Array, o: number): void;
 }
 
-/** A reader of one schedule on one body: of the styled wish, or of what is `planned`. Who keeps `rows` for later needs a reader of its own. */
-export function createHips(body: Body, schedule: Schedule, planned: Heights | null): HipsReader {
-  const { duration, repeat, styles, fullSpeed } = schedule;
+/** A reader of one schedule on one body: of the styled wish, or of what is `planned`. Who keeps `rows` for later needs a reader of its own; `legsOnly`: rows above the hips are not told. */
+export function createHips(body: Body, schedule: Schedule, planned: Heights | null, legsOnly = false): HipsReader {
+  const { duration, repeat, fullSpeed } = schedule;
+  const styles = legsOnly ? schedule.styles.map(hipsOnly) : schedule.styles;
   const { lean, turn, over } = schedule.effort;
   const effort = new Float64Array(2);
   const alive = createAlive(schedule);

@@ -47,7 +47,7 @@ export interface Swing {
   readonly most: number;
   readonly folding: number;
   /** Ends, the ground under the way and the other leg in the middle: what a swing is known by. */
-  known: Float64Array;
+  known: () => Float64Array;
 }
 
 const COEFFICIENTS = 5;
@@ -77,7 +77,7 @@ export interface SwingPlace {
 }
 
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
-const CHECKS = Float64Array.from({ length: 28 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 28)) / 2);
+const CHECKS = Float64Array.from({ length: 26 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 26)) / 2);
 /** Places looked at besides where the ground is no plane: close enough together that no edge slips between two of them. */
 const CLOSE_CHECKS = Float64Array.from({ length: 240 }, (_, i) => (i + 0.5) / 240);
 /** Ground this far (m) off a plane is none. */
@@ -127,9 +127,9 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
     rounding: Math.min(0.06, ended - least),
     most,
     folding: Math.min(MOST_ROUNDING_RAD, most - folded),
-    known: NOTHING,
+    known: () => NOTHING,
   };
-  swing.known = knownBy(swing, place);
+  swing.known = () => knownBy(swing, place);
   if (twin && alike(swing, twin)) {
     for (const key of ['lift', 'even', 'late', 'early', 'wait'] as const) swing[key].set(twin[key]);
     return swing;
@@ -204,7 +204,8 @@ function knownBy(swing: Swing, { joint, other, ground }: SwingPlace): Float64Arr
 
 function alike(a: Swing, b: Swing): boolean {
   if (Math.abs(a.duration - b.duration) > 1e-7 || a.bias !== b.bias || a.pitchBias !== b.pitchBias || a.roll !== b.roll) return false;
-  for (let i = 0; i < a.known.length; i++) if (!(Math.abs(a.known[i]! - b.known[i]!) <= ALIKE)) return false;
+  const [own, other] = [a.known(), b.known()];
+  for (let i = 0; i < own.length; i++) if (!(Math.abs(own[i]! - other[i]!) <= ALIKE)) return false;
   return true;
 }
 
@@ -252,7 +253,7 @@ function waitFor(swing: Swing, leg: LegMeasures, ends: SwingEnds, speed: number)
 }
 
 /** Where a swing is looked at for the other leg, and rounds of going out of its way. */
-const PASSING = Float64Array.from({ length: 11 }, (_, i) => 0.03 + (0.94 * (i + 0.5)) / 11);
+const PASSING = Float64Array.from({ length: 9 }, (_, i) => 0.03 + (0.94 * (i + 0.5)) / 9);
 const ROUNDS_ROUND = 7;
 /** Room (m) kept between the legs, the most one round goes out (rad), and the least part of its way that helps. */
 const ROOM_M = 0.004;
