@@ -77,7 +77,7 @@ export interface SwingPlace {
 }
 
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
-const CHECKS = Float64Array.from({ length: 26 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 26)) / 2);
+const CHECKS = Float64Array.from({ length: 32 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 32)) / 2);
 /** Places looked at besides where the ground is no plane: close enough together that no edge slips between two of them. */
 const CLOSE_CHECKS = Float64Array.from({ length: 240 }, (_, i) => (i + 0.5) / 240);
 /** Ground this far (m) off a plane is none. */
