@@ -35,7 +35,7 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
 }
 
 /** Limbs that run into each other, in words, from 3 mm on: how deep, which, when. */
-export function crossingNotes(crossing: Crossing | null, strideTime: number, rate: number): string[] {
+function crossingNotes(crossing: Crossing | null, strideTime: number, rate: number): string[] {
   if (!crossing) return [];
   const say = (what: string, depth: number, { frame, parts }: Meeting) =>
     depth > OVERLAP_MM && parts

@@ -3,8 +3,7 @@ import { seekIndex } from '../math/seek';
 /**
  * Height of the hips against their level while standing, from the times of support alone: y″ = −g in flight, and between
  * flights a half sine (plus a cubic that joins values and velocities) so that nothing kicks. Rise of a flight g t²/8, depth
- * of a contact (g t_f / 2)(t_c / π): exact, the motion of a thrown body. A contact may be taken down as a whole; its
- * flights then end at different heights and are thrown accordingly.
+ * of a contact (g t_f / 2)(t_c / π): exact, the motion of a thrown body.
  */
 export interface FlightTrack {
   readonly gravity: number;
@@ -36,28 +35,12 @@ export function mergeIntervals(intervals: readonly Interval[]): Interval[] {
 /** Longest time (s) over which a first push-off or last landing is spread; standing before and after is level. */
 const LONGEST_PUSH_S = 0.45;
 
-/** How far (m) contact i is taken down. */
-export type Lowered = (contact: number) => number;
-
-/**
- * Builds the track for merged, ascending support intervals; `lowered(i)` (m) takes contact i down (an end without a flight
- * stays level). No flight, no pieces.
- */
-export function createFlightTrack(support: readonly Interval[], gravity: number, lowered: Lowered = () => 0): FlightTrack {
+/** Builds the track for merged, ascending support intervals; a first or last one stays level at its outer end. No flight, no pieces. */
+export function createFlightTrack(support: readonly Interval[], gravity: number): FlightTrack {
   const count = support.length > 1 ? 2 * support.length - 1 : 0;
   const pieces = new Float64Array(count * FIELDS);
-  const track = { gravity, pieces, count };
-  lowerContacts(track, support, 0, support.length - 1, lowered);
-  return track;
-}
-
-/** Writes the pieces of contacts first … last anew, with the flights beside them. */
-export function lowerContacts({ gravity, pieces, count }: FlightTrack, support: readonly Interval[], first: number, last: number, lowered: Lowered): void {
-  if (count === 0) return;
   const flight = (i: number) => (i < 0 || i + 1 >= support.length ? 0 : support[i + 1]!.from - support[i]!.to);
-  // Mean speed up of flight i, between contacts of unequal depth.
-  const climb = (i: number) => (flight(i) > 0 ? (lowered(i) - lowered(i + 1)) / flight(i) : 0);
-  for (let i = Math.max(0, first - 1); i <= Math.min(support.length - 1, last + 1); i++) {
+  for (let i = 0; i < support.length && count > 0; i++) {
     const { from, to } = support[i]!;
     const before = flight(i - 1),
       after = flight(i);
@@ -66,21 +49,17 @@ export function lowerContacts({ gravity, pieces, count }: FlightTrack, support: 
     const o = 2 * i * FIELDS;
     pieces[o] = start;
     pieces[o + 1] = end - start;
-    pieces[o + 2] = before > 0 ? -lowered(i) : 0;
-    pieces[o + 3] = before > 0 ? climb(i - 1) - (gravity * before) / 2 : 0;
+    pieces[o + 3] = before > 0 ? (-gravity * before) / 2 : 0;
     pieces[o + 4] = ((gravity * (before + after)) / 4) * ((end - start) / Math.PI);
-    pieces[o + 5] = after > 0 ? -lowered(i) : 0;
-    const outRate = after > 0 ? climb(i) + (gravity * after) / 2 : 0;
-    pieces[o + 6] = outRate;
+    pieces[o + 6] = after > 0 ? (gravity * after) / 2 : 0;
     if (after === 0) continue;
     pieces[o + 7] = to;
     pieces[o + 8] = after;
-    pieces[o + 9] = -lowered(i);
-    pieces[o + 10] = outRate;
+    pieces[o + 10] = (gravity * after) / 2;
     pieces[o + 11] = FLYING;
-    pieces[o + 12] = -lowered(i + 1);
-    pieces[o + 13] = outRate - gravity * after;
+    pieces[o + 13] = (-gravity * after) / 2;
   }
+  return { gravity, pieces, count };
 }
 
 /** Height (m) at time clock[c] (s) above the standing level, into out[o]; 0 outside the pieces. Allocates nothing. */

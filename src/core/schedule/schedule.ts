@@ -6,7 +6,7 @@ import type { Foothold } from './foothold';
 import type { PendulumTrack } from './pendulum';
 
 /** Gaining speed in the first part of a walk and losing it in the last one. */
-export interface Effort {
+interface Effort {
   /** Mean acceleration in parts of g: the tangent of the lean it asks for. 0: steady. */
   readonly lean: number;
   /** When gaining turns into losing, s, and over how long. */

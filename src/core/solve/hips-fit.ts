@@ -383,7 +383,7 @@ export function fitHips(basis: SplineBasis, samples: HipsSamples, legs: readonly
     movingRows(fit, band);
     moves.set(band.right);
     solveBand(band, moves);
-    let moved = 0;
+    let moved: number;
     for (let share = 1; ; share /= SHORTEN) {
       moved = 0;
       for (let k = 0; k < n; k++) {

@@ -4,7 +4,7 @@ import { FOOT } from './foot-state';
 import { LEG_BUFFER, LEG_INPUT, LEG_INPUT_SIZE, LEG_OUTPUT, shortestReach, solveLeg } from './leg';
 
 /** Points of a leg in space, three numbers each: hip, knee, ankle, heel, toe tip. */
-export const LEG_POINT = { hip: 0, knee: 3, ankle: 6, heel: 9, tip: 12 } as const;
+const LEG_POINT = { hip: 0, knee: 3, ankle: 6, heel: 9, tip: 12 } as const;
 export const LEG_POINTS_SIZE = 15;
 
 /** Where a hip joint is: place (m, world), heading of the hips and knee's own turn outward (rad). */

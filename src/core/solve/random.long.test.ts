@@ -6,12 +6,14 @@ import { PRESETS } from '../gait/presets';
 import { gaitSpecSchema } from '../gait/schema';
 import { CARRIES, HELD, type GaitSpec } from '../gait/spec';
 import { followWithin, structuredCloneGait } from '../gait/timing';
+import { graceOf } from '../handover/grace';
 import { notesOf } from '../handover/notes';
 import { legAngles } from '../measure/angles';
 import { ownFeet } from '../body/foot-model';
 import { traceClip } from '../travel/trace';
 import { measureSlide } from '../measure/slide';
 import { BODY_KEYS, cycleClip, presetFor, shippedBody } from '../tests/cast';
+import { meter } from '../tests/meters';
 import { seeded } from '../tests/random';
 
 const DRAWS = 2000;
@@ -69,6 +71,13 @@ describe(`${DRAWS} seeded random gaits over the whole parameter ranges`, () => {
         else {
           expect(worst, where).toBeLessThanOrEqual(0.05);
           held++;
+        }
+        // Knees and hips stay within what looks smooth, or it is said by how much they do not.
+        if (n % 2 === 0) {
+          const [got, grace, said] = [meter(motion), graceOf(gait, body), notesOf(gait, motion, RATE).join()];
+          if (got.snap * (Math.PI / 180) > (grace.kneeSnap * body.legLength) / 0.845 + 1) expect(said, where).toContain('knee is jerked');
+          if (got.hips[1] > grace.hipsUp + 0.1) expect(said, where).toContain('jolted upward');
+          if (got.hips[0] < -9.81 * gait.timing.gravity - 0.2) expect(said, where).toContain('pulled down');
         }
         for (let f = 0; f < clip.frames; f++)
           for (const side of [0, 1] as const) {

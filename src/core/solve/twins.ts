@@ -1,6 +1,6 @@
 import { wrapPhase } from '../math/scalar';
+import type { Foothold } from '../schedule/foothold';
 import type { Schedule } from '../schedule/schedule';
-import type { FootTrack } from './foot-track';
 import type { Stance } from './stance';
 import type { Swing } from './swing';
 
@@ -15,8 +15,15 @@ export interface Twins {
   swing(landing: number): Swing | null;
 }
 
+/** A foot through a cycle, as far as twins are looked for in it. */
+interface CycleTrack {
+  readonly holds: readonly Foothold[];
+  stance(i: number): Stance;
+  swing(i: number): Swing;
+}
+
 /** Finds twins of one side's footholds by the phase in which they land. */
-export function createTwins(walk: Schedule, cycle: Schedule, track: FootTrack): Twins {
+export function createTwins(walk: Schedule, cycle: Schedule, track: CycleTrack): Twins {
   const indexAt = (landing: number): number => {
     const phase = walk.phaseStart + landing / walk.strideTime;
     return track.holds.findIndex((h, i) => {

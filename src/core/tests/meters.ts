@@ -5,7 +5,7 @@ import { GRAVITY } from '../math/scalar';
 import type { Motion } from '../motion/motion';
 
 /** Pictures a second at which accelerations are measured, as central second differences. */
-export const METER_RATE = 240;
+const METER_RATE = 240;
 
 /** Worst of a motion, measured from its poses alone. */
 export interface Meters {
