@@ -41,11 +41,11 @@ test('saving is automatic, undo and redo survive a reload', async ({ page }) => 
   expect(await numberOf(page, 'Crouch (cm), number')).toBe(crouch);
   await page.getByRole('button', { name: 'Undo' }).click();
   while (await page.getByRole('button', { name: 'Undo' }).isEnabled()) await page.getByRole('button', { name: 'Undo' }).click();
-  await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(1);
+  await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(7.8);
   await page.getByRole('button', { name: 'Redo' }).click();
   await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(12);
   await page.getByRole('button', { name: 'Reset Foot lift' }).click();
-  await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(1);
+  await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(7.8);
   await saved(page);
 });
 

@@ -156,7 +156,7 @@ describe('projects in MariaDB', () => {
     const v1 = readFileSync(new URL('../core/tests/files/sneak.v1.json', import.meta.url), 'utf8');
     await db.sequelize.query('UPDATE revisions SET spec = ? WHERE itemId = ? AND version = 1', { replacements: [v1, gait.id] });
     await db.sequelize.query('UPDATE gaits SET spec = ? WHERE id = ?', { replacements: [v1, gait.id] });
-    expect((await loadRevision(db, id, 'gait', gait.id, 1)).spec).toMatchObject({ version: 2, name: 'Sneak' });
+    expect((await loadRevision(db, id, 'gait', gait.id, 1)).spec).toMatchObject({ version: 3, name: 'Sneak' });
     expect((await loadProject(db, id)).find((i) => i.id === gait.id)).toMatchObject({ spec: { version: 2, name: 'Sneak' } });
   });
 });
