@@ -76,6 +76,16 @@ describe('corrected', () => {
     expect(low.survey().tooFar).toBe(0);
   });
 
+  it('hips raised by hand past what the legs reach give way to them, and the feet hold', () => {
+    const plain = walk('w', presetFor('walk', body), body, 8, 0);
+    const high = corrected(plain, { targets: [(_t, targets) => (targets[TARGET.hips + 1] = targets[TARGET.hips + 1]! + 0.1)] });
+    expect(measureFooting(high, 120).slideMm).toBeLessThan(0.05);
+    expect(high.survey().tooFar).toBeLessThan(1e-6);
+    // Nothing changed, nothing gives way.
+    const same = corrected(plain, { targets: [() => {}] });
+    for (const t of [2, 3.1]) expect(far(poseAt(plain, t), poseAt(same, t))).toBeLessThan(1e-12);
+  });
+
   it('joints changed after the legs are changed alone', () => {
     const plain = presetCycle('walk');
     const nod = corrected(plain, { joints: [(_t, pose, at) => (pose[at + 6] = 0.5)] });

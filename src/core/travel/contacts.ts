@@ -12,6 +12,8 @@ const SPEED_OFF = 0.25;
 const EXACT_M = 5e-5;
 /** Part of a contact's seen length for which its pivots must stand exactly for its ends to be sharpened by them. */
 const EXACT_SHARE = 0.5;
+/** The first and the last two frames of a contact are closer than this, m. */
+const END_M = 2.5e-5;
 /** A pivot that lies still for so many frames stands. */
 const STANDS_FRAMES = 3;
 
@@ -119,13 +121,13 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
   const n = clip.frames;
   const wrap = (f: number) => (clip.loop ? ((f % n) + n) % n : f);
   const exists = (f: number) => clip.loop || (f >= 0 && f < n);
-  const still = (a: number): boolean => {
-    // Pivot of frame a moves on to frame a + 1 by no more than EXACT_M.
+  const still = (a: number, most = EXACT_M): boolean => {
+    // Pivot of frame a moves on to frame a + 1 by no more than `most`.
     for (let k = 0; k < 3; k++) {
       const p = pointsAt(wrap(a)) + k * 3,
         q = pointsAt(wrap(a) + 1) + k * 3;
       const planted = trace.points[p + 1]! - ground < EXACT_M && trace.points[q + 1]! - ground < EXACT_M;
-      if (planted && Math.hypot(trace.points[q]! - trace.points[p]! + mx / clip.rate, trace.points[q + 2]! - trace.points[p + 2]! + mz / clip.rate) < EXACT_M)
+      if (planted && Math.hypot(trace.points[q]! - trace.points[p]! + mx / clip.rate, trace.points[q + 2]! - trace.points[p + 2]! + mz / clip.rate) < most)
         return true;
     }
     return false;
@@ -145,6 +147,11 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
       if (!best || b - a > best[1] - best[0]) best = run;
     }
     a = b;
+  }
+  // At its ends a foot comes and goes so gently that a frame of the swing is all but still: it is none of the contact.
+  if (best && best[1] - best[0] > STANDS_FRAMES) {
+    if (!still(best[0], END_M) && !handsOver(best[0])) best[0]++;
+    if (!still(best[1] - 1, END_M) && !handsOver(best[1] - 1)) best[1]--;
   }
   // A foot that stands twice with a jump between has slid.
   if (!best || best[1] - best[0] < EXACT_SHARE * (to - from) || runs.some((r) => r !== best && r[1] - r[0] >= STANDS_FRAMES))
