@@ -48,7 +48,7 @@ test('channels: a curve is drawn with keys, typed, copied to another, turned ove
 
   await page.getByRole('button', { name: 'Split left and right Foot lift' }).click();
   await typeValue(page, 'Foot lift, right (cm), number', '14');
-  await expect.poll(() => numberOf(page, 'Foot lift, left (cm), number')).toBe(1);
+  await expect.poll(() => numberOf(page, 'Foot lift, left (cm), number')).toBe(7.8);
   await page.getByRole('button', { name: 'split feet' }).click();
   await typeValue(page, 'Time on the ground, right (percent), number', '54');
   await expect(page.getByTestId('footfall-chart')).toHaveAttribute('aria-label', /right foot on the ground 0\.00 to 0\.04/);
