@@ -157,6 +157,6 @@ describe('projects in MariaDB', () => {
     await db.sequelize.query('UPDATE revisions SET spec = ? WHERE itemId = ? AND version = 1', { replacements: [v1, gait.id] });
     await db.sequelize.query('UPDATE gaits SET spec = ? WHERE id = ?', { replacements: [v1, gait.id] });
     expect((await loadRevision(db, id, 'gait', gait.id, 1)).spec).toMatchObject({ version: 3, name: 'Sneak' });
-    expect((await loadProject(db, id)).find((i) => i.id === gait.id)).toMatchObject({ spec: { version: 2, name: 'Sneak' } });
+    expect((await loadProject(db, id)).find((i) => i.id === gait.id)).toMatchObject({ spec: { version: 3, name: 'Sneak' } });
   });
 });
