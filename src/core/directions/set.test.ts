@@ -54,6 +54,30 @@ describe('a directional set', () => {
     expect(Math.sign(twin!.gait.direction.hips)).toBe(-Math.sign(plain!.gait.direction.hips));
   });
 
+  it('steps sideways with the hips square, feet opening and closing: never crossing, both sides mirrors', () => {
+    const members = setMembers({ ...defaultSet(), stepping: 'side', twins: true }, presetFor('walk', body));
+    expect(members).toHaveLength(8);
+    for (const { gait } of members) {
+      expect(gait.direction.hips).toBe(0);
+      const { clip, motion } = cycleClip(gait, body, 60);
+      expect(reportOf(clip, body).slideMm.atFrames).toBeLessThanOrEqual(0.05);
+      // The left foot always lands to the left of the right one standing then.
+      const holds = motion.footholds(0, 3 * motion.duration);
+      for (const a of holds)
+        for (const b of holds) {
+          if (a.side !== 0 || b.side !== 1 || a.landing > b.leaving || b.landing > a.leaving) continue;
+          expect(a.x - b.x).toBeGreaterThan(0.02);
+        }
+    }
+    const [left, right] = [90, -90].map((d) => members.find((m) => m.directionDeg === d)!.gait.timing);
+    expect(left!.strideLength).toBe(right!.strideLength);
+  });
+
+  it('turns the waist as far as the set lets it', () => {
+    const gait = setMembers({ ...defaultSet(), waist: 0.2 }, presetFor('walk', body))[2]!.gait;
+    expect(gait.direction.hips - gait.direction.chest).toBeCloseTo(0.2, 9);
+  });
+
   it('lands toes first going backward', () => {
     const back = setMembers(defaultSet(), presetFor('walk', body))[4]!;
     const hold = cycleClip(back.gait, body, 60).motion.footholds(0, 0.1)[0]!;
@@ -62,7 +86,7 @@ describe('a directional set', () => {
   });
 
   it('refuses specs that are no sets', () => {
-    for (const bad of [{ directions: 1 }, { directions: 3.5 }, { sideShare: 0 }, { twins: 'yes' }])
+    for (const bad of [{ directions: 1 }, { directions: 3.5 }, { sideShare: 0 }, { twins: 'yes' }, { stepping: 'skate' }, { waist: 1 }])
       expect(setSpecSchema.safeParse({ ...defaultSet(), ...bad }).success).toBe(false);
   });
 });

@@ -16,11 +16,9 @@ const HIPS_SHARE = 62 / 90;
 const FEET_BACK_RAD = toRadians(15);
 /** The chest goes with the hips by this part of their turn: 24° of 62°, so that the waist turns by 38° (people manage 35–45°, from memory). */
 const CHEST_SHARE = 24 / 62;
-/** The waist turns no further than this (rad): past it the chest goes with the hips. */
-const MOST_WAIST_RAD = toRadians(40);
 /** Hips turn no further than this (rad); a twin of a diagonal then steps half sideways, half back. */
 const MOST_HIPS_RAD = toRadians(93);
-/** A twin's feet open across its hips by this part of the leg at most: its steps are as short as that takes. */
+/** Feet that step sideways open by this part of the leg at most: steps are as short as that takes. */
 const MOST_OPEN = 0.72;
 
 /**
@@ -32,8 +30,8 @@ export function setMembers(spec: SetSpec, forward: GaitSpec): SetMember[] {
   for (let i = 0; i < spec.directions; i++) {
     const travel = wrapAngle((2 * Math.PI * i) / spec.directions);
     members.push(member(spec, forward, travel, false));
-    // Straight ahead and straight back have no other way for the hips to turn.
-    if (spec.twins && Math.abs(Math.sin(travel)) > 1e-6) members.push(member(spec, forward, travel, true));
+    // Straight ahead and straight back, and hips that stay square, have no other way to turn.
+    if (spec.twins && spec.stepping === 'turned' && Math.abs(Math.sin(travel)) > 1e-6) members.push(member(spec, forward, travel, true));
   }
   return members;
 }
@@ -43,15 +41,15 @@ function member(spec: SetSpec, forward: GaitSpec, travel: number, twin: boolean)
   // Up to a quarter turn the body walks forward along its hips; beyond, backward. A twin does the other of the two.
   const backward = Math.abs(travel) > Math.PI / 2 + 1e-9;
   const against = wrapAngle(travel + Math.PI);
-  const hips = clamp((backward !== twin ? against : travel) * HIPS_SHARE, -MOST_HIPS_RAD, MOST_HIPS_RAD);
+  const hips = spec.stepping === 'side' ? 0 : clamp((backward !== twin ? against : travel) * HIPS_SHARE, -MOST_HIPS_RAD, MOST_HIPS_RAD);
   gait.direction.travel = travel;
   gait.direction.hips = hips;
   gait.direction.feet = -FEET_BACK_RAD * Math.sin(clamp(hips / HIPS_SHARE, -Math.PI / 2, Math.PI / 2));
-  gait.direction.chest = Math.sign(hips) * Math.max(Math.abs(hips) * CHEST_SHARE, Math.abs(hips) - MOST_WAIST_RAD);
+  gait.direction.chest = Math.sign(hips) * Math.max(Math.abs(hips) * CHEST_SHARE, Math.abs(hips) - spec.waist);
   const side = Math.sin(travel) ** 2;
   gait.timing.strideLength = forward.timing.strideLength * (1 - (1 - spec.sideShare) * side);
   const across = Math.abs(Math.sin(travel - hips));
-  if (twin) gait.timing.strideLength = Math.min(gait.timing.strideLength, (MOST_OPEN * forward.legLength) / Math.max(1e-6, across));
+  if (twin || spec.stepping === 'side') gait.timing.strideLength = Math.min(gait.timing.strideLength, (MOST_OPEN * forward.legLength) / Math.max(1e-6, across));
   follow(gait.timing, 'speed');
   const directionDeg = Math.round(toDegrees(travel) * 1e6) / 1e6;
   gait.name = `${forward.name} ${directionDeg}°${twin ? ' twin' : ''}`;

@@ -67,7 +67,7 @@ export function planCycle(program: Program): Schedule {
     flight: createFlightTrack(support, GRAVITY * gait.timing.gravity),
     styles: [gaitStyle(sided), standingStyle(sided)],
     fullSpeed: 0,
-    effort: { lean: 0, turn: 0, over: 1 },
+    effort: { lean: 0, settle: 0, turn: 0, over: 1 },
     amount: program.amount,
     travelAngle: gait.direction.travel,
     hipsAngle: gait.direction.hips,

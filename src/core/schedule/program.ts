@@ -14,6 +14,14 @@ interface PrintEdit {
   readonly turn: number;
 }
 
+/** How a walk's ends are played, 1 each as balance and habit have them: lean for speed gained and lost, settling and breath, time of standing. */
+interface Ends {
+  readonly lean: number;
+  readonly settle: number;
+  readonly standing: number;
+}
+const PLAIN_ENDS: Ends = { lean: 1, settle: 1, standing: 1 };
+
 /** What is to be walked, as data for `plan`: a gait on a body, over a course on a ground, endlessly or in so many steps. */
 export interface Program {
   readonly body: Body;
@@ -25,6 +33,7 @@ export interface Program {
   /** Share of the gait's swings over time, 0 … 1; feet are not touched by it. */
   readonly amount: TimeTrack;
   readonly edits: readonly PrintEdit[];
+  readonly ends: Ends;
 }
 
 /** A gait walked endlessly along a straight line in its own direction, facing +Z. */
@@ -36,6 +45,7 @@ export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Progr
   steps: 'endless',
   amount: constantTrack(1),
   edits: [],
+  ends: PLAIN_ENDS,
 });
 
 /** A walk of so many steps along a course, facing along it. Without more it goes straight ahead (+Z) on level ground. */
@@ -44,7 +54,7 @@ export const walkProgram = (
   body: Body,
   count: number,
   first: Side,
-  more: Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits'>> = {},
+  more: Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'ends'>> = {},
 ): Program => ({
   body,
   gait: aheadGait(gait),
@@ -52,6 +62,7 @@ export const walkProgram = (
   course: straightCourse(),
   amount: constantTrack(1),
   edits: [],
+  ends: PLAIN_ENDS,
   ...more,
   steps: { count, first },
 });

@@ -9,6 +9,8 @@ import type { PendulumTrack } from './pendulum';
 interface Effort {
   /** Mean acceleration in parts of g: the tangent of the lean it asks for. 0: steady. */
   readonly lean: number;
+  /** How much of a settling follows the stop, and of a breath the standing. */
+  readonly settle: number;
   /** When gaining turns into losing, s, and over how long. */
   readonly turn: number;
   readonly over: number;

@@ -38,7 +38,7 @@ export function planWalk(program: Program, { count, first }: { readonly count: n
     count,
     steps,
     first: steps.findIndex((s) => s.some((b) => b.side === first)),
-    standing: STANDING_CONSTANTS / omega,
+    standing: (program.ends.standing * STANDING_CONSTANTS) / omega,
     flies: mergeIntervals([-1, 0, 1].flatMap((k) => beats.map((b) => ({ from: b.start + k, to: b.start + b.duration + k })))).length > 1,
   };
   const swings = SIDES.map((side) => swingPart(beats, side) * T);
@@ -80,7 +80,12 @@ export function planWalk(program: Program, { count, first }: { readonly count: n
     flight: createFlightTrack(support, GRAVITY * gait.timing.gravity),
     styles: [gaitStyle(sided), standingStyle(sided)],
     fullSpeed: gait.timing.speed,
-    effort: { lean: gait.timing.speed / gainTime(walk) / GRAVITY, turn: (start + last.landing) / 2, over: T },
+    effort: {
+      lean: (program.ends.lean * gait.timing.speed) / gainTime(walk) / GRAVITY,
+      settle: program.ends.settle,
+      turn: (start + last.landing) / 2,
+      over: T,
+    },
     amount: program.amount,
     travelAngle: 0,
     hipsAngle: 0,

@@ -89,13 +89,15 @@ describe('what knees, hips and limbs are put through, at 240 looks a second', ()
     expect(faults).toEqual([]);
   });
 
-  it.each(BODY_KEYS)('%s: eight directions of walk, run and sneak, with their twins', { timeout: 120_000 }, (key) => {
+  it.each(BODY_KEYS)('%s: eight directions of walk, run and sneak, with their twins and side steps', { timeout: 180_000 }, (key) => {
     const body = shippedBody(key);
     const worst = new Worst();
     const faults = ['walk', 'run', 'sneak'].flatMap((style) =>
-      setMembers({ ...defaultSet(), twins: true }, presetFor(style, body)).flatMap(({ directionDeg, twin, gait }) =>
-        unsaid(worst, style, style === 'walk' ? 'other' : style, `${key} ${style} ${directionDeg}°${twin ? ' twin' : ''}`, cycle(gait, body), gait, body),
-      ),
+      (['turned', 'side'] as const)
+        .flatMap((stepping) => setMembers({ ...defaultSet(), twins: true, stepping }, presetFor(style, body)))
+        .flatMap(({ directionDeg, twin, gait }) =>
+          unsaid(worst, style, style === 'walk' ? 'other' : style, `${key} ${style} ${directionDeg}°${twin ? ' twin' : ''}`, cycle(gait, body), gait, body),
+        ),
     );
     worst.print(`${key}, directions`);
     expect(faults).toEqual([]);

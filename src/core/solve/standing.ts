@@ -19,12 +19,14 @@ export type Alive = (clock: Float64Array, share: Float64Array, rows: Float64Arra
 export function createAlive({ duration, repeat, footholds, effort }: Schedule): Alive | null {
   if (repeat) return null;
   const stop = Math.max(...footholds.map((holds) => holds[holds.length - 1]!.landing));
-  const { lean } = effort;
+  const { lean, settle } = effort;
+  if (settle === 0) return null;
+  const deep = Math.min(1, settle);
   return (clock, share, rows) => {
     const t = clock[0]!;
     const awake = smoothstep(0, REST_S, t) * smoothstep(0, REST_S, duration - t);
     if (share[1]! > 0) {
-      const breath = awake * share[1]! * Math.sin((TAU * t) / BREATH_S);
+      const breath = awake * deep * share[1]! * Math.sin((TAU * t) / BREATH_S);
       for (let k = 0; k < LEANS.length; k++) rows[LEANS[k]!] = rows[LEANS[k]!]! + BREATH.chest * breath;
       rows[ROW.spineCurve] = rows[ROW.spineCurve]! + BREATH.spine * breath;
       rows[ROW.headNod] = rows[ROW.headNod]! + BREATH.head * breath;
@@ -33,7 +35,7 @@ export function createAlive({ duration, repeat, footholds, effort }: Schedule): 
     const since = t - stop;
     if (since <= 0 || lean === 0) return;
     const x = since / SETTLE.onset;
-    const sway = awake * lean * (1 - Math.exp(-x * x)) * Math.exp(-SETTLE.decay * since) * Math.cos(TAU * SETTLE.frequency * since);
+    const sway = awake * settle * lean * (1 - Math.exp(-x * x)) * Math.exp(-SETTLE.decay * since) * Math.cos(TAU * SETTLE.frequency * since);
     for (let k = 0; k < LEANS.length; k++) rows[LEANS[k]!] = rows[LEANS[k]!]! + SETTLE.trunk * sway;
     for (let r = 0; r < 2 * ARM_ROWS; r += ARM_ROWS) rows[ROW.armSwing + r] = rows[ROW.armSwing + r]! + SETTLE.arms * sway;
   };

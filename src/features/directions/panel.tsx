@@ -11,7 +11,7 @@ import TableHead from '@mui/material/TableHead';
 import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
-import type { SetSpec } from '@/core/directions/spec';
+import { defaultSet, STEPPINGS, WAIST_RANGE, type SetSpec } from '@/core/directions/spec';
 import { setMembers } from '@/core/directions/set';
 import { ChannelStrip } from '../channel/strip';
 import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
@@ -20,6 +20,8 @@ import { editItem } from '../document/store';
 import { useWorkerAnswer } from '../stage/measure';
 import { useSession } from '../stage/session';
 import { Rose } from './rose';
+
+const STEPPING_LABELS = { turned: 'turned hips', side: 'side steps, hips square' } as const;
 
 /** The Directions station: the set on its rose and in a table with measured slide. */
 export function DirectionsPanel() {
@@ -67,6 +69,30 @@ export function DirectionsPanel() {
         fallback={0.8}
         onChange={(v, mark) => change('side share', (s) => void (s.sideShare = v), mark)}
       />
+      <ChannelStrip
+        path="set.waist"
+        label="Waist"
+        tooltip="How far the hips twist against the chest at most; past it the chest turns with the hips."
+        unit="rad"
+        range={WAIST_RANGE}
+        value={set.waist}
+        fallback={defaultSet().waist}
+        onChange={(v, mark) => change('waist', (s) => void (s.waist = v), mark)}
+      />
+      <Box sx={{ display: 'grid', gridTemplateColumns: '128px 1fr', alignItems: 'center', gap: 1 }}>
+        <Typography>Sideways with</Typography>
+        <Select
+          value={set.stepping}
+          inputProps={{ 'aria-label': 'How sideways members step' }}
+          onChange={(e) => change('stepping', (s) => void (s.stepping = e.target.value))}
+        >
+          {STEPPINGS.map((s) => (
+            <MenuItem key={s} value={s}>
+              {STEPPING_LABELS[s]}
+            </MenuItem>
+          ))}
+        </Select>
+      </Box>
       <Rose members={members} chosen={chosen} onChoose={choose} />
       <Box
         sx={{ maxHeight: 260, overflow: 'auto', borderTop: '1.5px solid', borderColor: 'text.primary', opacity: stale ? 0.6 : 1 }}

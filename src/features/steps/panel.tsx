@@ -6,7 +6,7 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
-import { defaultPlan, STEP_COUNT_RANGE, type PlanSpec } from '@/core/steps/plan';
+import { defaultPlan, ENDS_RANGES, STEP_COUNT_RANGE, type PlanSpec } from '@/core/steps/plan';
 import { ChannelStrip } from '../channel/strip';
 import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
 import { gaitFor } from '../document/selectors';
@@ -14,6 +14,12 @@ import { editItem } from '../document/store';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { FootholdsTable } from './footholds-table';
+
+const ENDS = [
+  { key: 'lean', label: 'Start and stop lean', tooltip: 'How far the body leans for the speed it gains and loses, as a part of what balance asks for.' },
+  { key: 'settle', label: 'Settling', tooltip: 'How much the body sways out after the stop and breathes while it stands; none at all leaves it still.' },
+  { key: 'standing', label: 'Standing time', tooltip: 'How long the figure stands before its first step and after its last one, against the shortest time.' },
+] as const;
 
 /** The Steps station: a straight plan from standing to standing, and its footholds in time. */
 export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
@@ -36,6 +42,21 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
         fallback={defaultPlan().steps}
         onChange={(v, mark) => change('steps', (p) => void (p.steps = v), mark)}
       />
+      <Box>
+        {ENDS.map(({ key, label, tooltip }) => (
+          <ChannelStrip
+            key={key}
+            path={`plan.${key}`}
+            label={label}
+            tooltip={tooltip}
+            unit="share"
+            range={ENDS_RANGES[key]}
+            value={plan[key]}
+            fallback={defaultPlan()[key]}
+            onChange={(v, mark) => change(label.toLowerCase(), (p) => void (p[key] = v), mark)}
+          />
+        ))}
+      </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr', alignItems: 'center', gap: 1 }}>
         <Typography>First foot</Typography>
         <ToggleButtonGroup
