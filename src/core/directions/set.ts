@@ -18,8 +18,8 @@ const FEET_BACK_RAD = toRadians(15);
 const CHEST_SHARE = 24 / 62;
 /** Hips turn no further than this (rad); a twin of a diagonal then steps half sideways, half back. */
 const MOST_HIPS_RAD = toRadians(93);
-/** Feet that step sideways open by this part of the leg at most: steps are as short as that takes. */
-const MOST_OPEN = 0.72;
+/** Feet that step sideways open by this part of the leg at most, of a twin and with the hips square: steps are as short as that takes. */
+const MOST_OPEN = { turned: 0.72, side: 0.62 } as const;
 
 /**
  * The members of a set as gaits of their own, all with one stride time and the same left landing at phase 0. Opposite
@@ -49,7 +49,7 @@ function member(spec: SetSpec, forward: GaitSpec, travel: number, twin: boolean)
   const side = Math.sin(travel) ** 2;
   gait.timing.strideLength = forward.timing.strideLength * (1 - (1 - spec.sideShare) * side);
   const across = Math.abs(Math.sin(travel - hips));
-  if (twin || spec.stepping === 'side') gait.timing.strideLength = Math.min(gait.timing.strideLength, (MOST_OPEN * forward.legLength) / Math.max(1e-6, across));
+  if (twin || spec.stepping === 'side') gait.timing.strideLength = Math.min(gait.timing.strideLength, (MOST_OPEN[spec.stepping] * forward.legLength) / Math.max(1e-6, across));
   follow(gait.timing, 'speed');
   const directionDeg = Math.round(toDegrees(travel) * 1e6) / 1e6;
   gait.name = `${forward.name} ${directionDeg}°${twin ? ' twin' : ''}`;
