@@ -150,7 +150,7 @@ export const PRESETS: readonly Preset[] = [
     head: { nod: { offset: -0.04 } },
   }),
   style('stroll', 'Stroll', ['walk', 'calm'], 'Stroll: short slow steps, loose arms, an eye on the sea to both sides.', {
-    timing: { strideLength: 1.08, strideTime: 1.25, dutyFactor: 0.65 },
+    timing: { strideLength: 1.08, strideTime: 4 / 3, dutyFactor: 0.65 },
     feet: { landingPitch: 0.22, liftOffPitch: 0.92 },
     hips: { rise: { amount: 0.018 }, surge: { amount: 0.012 }, sway: 1.9, list: { amount: 0.07 }, tilt: { offset: 0.09 } },
     trunk: { lean: { offset: -0.03 }, sideLean: { amount: 0.035 } },
@@ -163,11 +163,11 @@ export const PRESETS: readonly Preset[] = [
     feet: { lift: 0.21, liftPeak: 0.55, landingPitch: 0.06, flatAt: 0.12, landing: 0.6, heelOff: 0.3, liftOffPitch: 0.75, swingBias: 0.1, toeOut: 0.1 },
     hips: { crouch: 0.012, rise: { amount: 0.018, delay: -0.06, curve: plainRise }, surge: { amount: 0 }, list: { amount: 0.05 } },
     trunk: { lean: { offset: 0, amount: 0.005 }, bend: { offset: -0.08 }, counterTurn: { amount: 0.05 } },
-    arms: { swing: { offset: 0.42, amount: 0.95 }, elbow: { offset: 0.1, amount: 0.04 }, out: { offset: 0.12 } },
+    arms: { swing: { offset: 0.48, amount: 1 }, elbow: { offset: 0.1, amount: 0.04 }, out: { offset: 0.12 } },
     head: { steadiness: 1, nod: { offset: -0.06 } },
   }),
   style('plod', 'Heavy plod', ['walk', 'heavy'], 'Heavy plod: wide and slow, the whole body over every foot, arms hanging away from it.', {
-    timing: { strideLength: 1.14, strideTime: 1.25, dutyFactor: 0.67 },
+    timing: { strideLength: 1.14, strideTime: 1.5, dutyFactor: 0.67 },
     feet: { stepWidth: 0.18, toeOut: 0.24, landingPitch: 0.16, liftOffPitch: 0.85, swingOut: 0.035, landing: 0.35 },
     hips: { crouch: 0.035, rise: { amount: 0.02, delay: -0.08, curve: plainRise }, surge: { amount: 0.01 }, sway: 3.3, list: { amount: 0.07 } },
     trunk: { lean: { offset: 0.12, amount: 0.03 }, sideLean: { amount: 0.07 } },
@@ -175,7 +175,7 @@ export const PRESETS: readonly Preset[] = [
     head: { steadiness: 0.7, nod: { offset: 0.04, amount: 0.03 } },
   }),
   style('tired', 'Tired walk', ['walk', 'sad'], 'Tired walk: dragging feet, a round back, the head down, arms that trail behind.', {
-    timing: { strideLength: 0.92, strideTime: 1.42, dutyFactor: 0.68 },
+    timing: { strideLength: 0.92, strideTime: 1.5, dutyFactor: 0.68 },
     feet: { lift: 0, clearance: 0.008, landingPitch: 0.1, liftOffPitch: 0.72, swingBias: -0.1, landAhead: 0.42 },
     hips: { crouch: 0.045, rise: { amount: 0.014, delay: -0.08, curve: plainRise }, surge: { amount: 0.01 }, sway: 1.5, tilt: { offset: 0.02 } },
     legs: { straightest: 0.2 },
@@ -214,7 +214,7 @@ export const PRESETS: readonly Preset[] = [
     hips: { crouch: 0.05, rise: { amount: 0.026, delay: 0, curve: doubleBounce }, surge: { amount: 0 }, list: { amount: 0.07 } },
     legs: { straightest: 0.12 },
     trunk: { lean: { offset: 0.02, amount: 0.03 }, counterTurn: { amount: 0.14 } },
-    arms: { swing: { offset: 0, amount: 0.5 }, elbow: { offset: 1.1, amount: 0.35 }, out: { offset: 0.32 } },
+    arms: { swing: { offset: 0, amount: 0.5 }, elbow: { offset: 1.2, amount: 0.35 }, out: { offset: 0.36 } },
     head: { nod: { amount: 0.07 }, steadiness: 0.7 },
     follow: { arms: 0.8, armsFrequency: 2.2, hands: 0.8 },
   }),
@@ -352,7 +352,7 @@ export const PRESETS: readonly Preset[] = [
     follow: { hands: 0.6 },
   }),
   style('limp', 'Limp', ['walk', 'hurt'], 'Limp: the right leg is spared, a short stiff step, the body hurrying over it.', {
-    timing: { strideLength: 0.96, strideTime: 1.2, dutyFactor: 0.7, rightLeg: 0.55, rightArm: 0.05 },
+    timing: { strideLength: 0.96, strideTime: 1.19, dutyFactor: 0.7, rightLeg: 0.55, rightArm: 0.05 },
     feet: { landingPitch: 0.2, liftOffPitch: 0.9 },
     hips: {
       crouch: 0.03,

@@ -16,12 +16,13 @@ function figure(gait: GaitSpec): Float64Array {
   const motion = cycle(gait, body);
   const pose = new Float64Array(poseSize(body.skeleton));
   const world = createWorldPose(body.skeleton);
-  const size = world.positions.length;
+  // Without the root, which has no place in the figure.
+  const size = world.positions.length - 3;
   const out = new Float64Array(PICTURES * size);
   for (let i = 0; i < PICTURES; i++) {
     motion.pose((i / PICTURES) * motion.duration, pose, 0);
     forwardKinematics(body.skeleton, pose, 0, world);
-    for (let k = 0; k < size; k++) out[i * size + k] = world.positions[k]! - (k % 3 === 1 ? 0 : world.positions[3 + (k % 3)]!);
+    for (let k = 0; k < size; k++) out[i * size + k] = world.positions[3 + k]! - (k % 3 === 1 ? 0 : world.positions[3 + (k % 3)]!);
   }
   return out;
 }
