@@ -106,6 +106,9 @@ const TABLE = {
     }),
     amountsFollow: scalar('Amounts follow', 'share', [0, 1], 1, 'How far swings, lifts and rolls follow the length of the stride.', { before: 1 }),
     gravity: scalar('Gravity', 'factor', [0.1, 2], 1, 'Below 1 the flights of a run float, above 1 they snap down.'),
+    wholeBody: scalar('Whole body thrown', 'share', [0, 1], 1, 'What flies as a thrown body: at 0 the hips, at 1 the centre of mass of the whole figure.', {
+      before: 0,
+    }),
   },
   feet: {
     lift: scalar('Foot lift', 'm', [0, 0.6], 0.078, 'Extra height of the ankle in mid-swing.', sideLength),

@@ -23,14 +23,14 @@ function toSecond(old: Record<string, unknown>): Record<string, unknown> {
   return next;
 }
 
-/** Amounts came to follow the stride: an older gait's are made for the stride it has. */
+/** Amounts came to follow the stride: an older gait's are made for the stride it has. Its hips were what is thrown. */
 function toThird(old: Record<string, unknown>): Record<string, unknown> {
   const { timing } = old;
   if (typeof timing !== 'object' || timing === null) return { ...old, version: 3 };
   const { strideLength } = timing as { strideLength?: unknown };
   const [least, most] = PARAMETERS.timing.homeStride.range;
   const homeStride = typeof strideLength === 'number' ? clamp(Math.abs(strideLength), least, most) : PARAMETERS.timing.homeStride.default;
-  return { ...old, version: 3, timing: { ...timing, homeStride, amountsFollow: 1 } };
+  return { ...old, version: 3, timing: { ...timing, homeStride, amountsFollow: 1, wholeBody: 0 } };
 }
 
 /** A plain number of version 1 as a channel around it. */

@@ -2,7 +2,7 @@ import { finish } from '../math/finish';
 import type { ClipContact } from '../clip/clip';
 import { GRAVITY } from '../math/scalar';
 import { jointsAt, TRACE_MARGIN, type ClipTrace } from '../travel/trace';
-import { centreOfMassHeight } from './centre-of-mass';
+import { centreOfMassHeight } from '../body/centre-of-mass';
 
 /** Measures of a whole clip at its frames. */
 export interface BodyMeasures {

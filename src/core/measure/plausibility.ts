@@ -7,7 +7,7 @@ import { rotate } from '../math/quaternion';
 import { toDegrees, wrapAngle, wrapPhase } from '../math/scalar';
 import type { Motion } from '../motion/motion';
 import { legAngles, type LegAngles } from './angles';
-import { centreOfMass } from './centre-of-mass';
+import { centreOfMass } from '../body/centre-of-mass';
 import { landingPhase, standingPart, standingShare } from './landings';
 import { allowedShift, BETWEEN_PEOPLE_DEG, curveAt, WALKING_CURVES } from './published-curves';
 

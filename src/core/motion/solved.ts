@@ -5,10 +5,10 @@ import { levelGround } from '../ground/ground';
 import { plan } from '../schedule/plan';
 import { readPendulum } from '../schedule/pendulum';
 import { cycleProgram, walkProgram, type Program } from '../schedule/program';
-import { createAim, type Aimer, type ArmsSpan } from '../solve/aim';
-import { ARMS_FREE, clearArms, clearSpan, type ArmsClear } from '../solve/clear-arms';
+import { prepareArms } from '../solve/arms-way';
 import { createReach } from '../solve/reach';
 import { createTargets, placeTargets } from '../solve/targets';
+import { throwBody } from '../solve/whole-body';
 import type { Body } from '../body/body';
 import type { Side } from '../body/roles';
 import type { GaitSpec } from '../gait/spec';
@@ -20,65 +20,28 @@ import { kept, missing } from './survey';
 /** Times closer than this are the same, s. */
 const SAME_TIME_S = 1e-9;
 
-/** Strides at both ends of a walk in which arms are looked at for themselves, looks a stride, and the time (s) a walk stands at its end. */
-const SPAN_STRIDES = 2.5;
-const FLYING_STRIDES = 2;
-const SPAN_LOOKS = 14;
-const STANDING_S = 1.2;
-
 /** A program as a motion: planned at once, prepared step by step as it is asked for. */
 function solved(name: string, program: Program): Motion {
   const { body, ground } = program;
   const sided = sidedGait(program.gait);
-  const { gait, sides } = sided;
+  const { gait } = sided;
   const schedule = plan(program);
   const { duration, repeat, strideTime } = schedule;
   // A walk's steady part is its gait's own cycle.
-  const round = repeat ? null : createAim({ body, ground: levelGround, sided, schedule: plan(cycleProgram(program.gait, body, gait.direction.travel)) });
-  const aimer = createAim({ body, ground, sided, schedule, steady: round });
+  const round = repeat ? null : throwBody({ body, ground: levelGround, sided, schedule: plan(cycleProgram(program.gait, body, gait.direction.travel)) });
+  const { hips: hipsThrown, aimer } = throwBody({ body, ground, sided, schedule, steady: round?.aimer ?? null });
   const reacher = createReach(body);
   const targets = createTargets();
   const rounds = createRounds(duration, repeat);
   const travel = new Float64Array(8);
   const clock = new Float64Array(2);
 
-  const clearance = [sides[0].arms.clearance, sides[1].arms.clearance] as const;
-  const trial = (of: Aimer) => (phase: number, out: Float64Array) => {
-    clock[0] = phase;
-    of.aim(clock, 0, targets);
-    reacher.reach(targets, out, 0);
-  };
-  let armsClear: ArmsClear | null = null;
-  /** Arms of a walk go as they do in its gait's own cycle, by as much as the gait has the say; its first and last strides are looked at besides. */
-  function prepare(): ArmsClear {
-    if (gait.carry === 'cart') return ARMS_FREE;
-    const cycling = round ?? aimer;
-    const solve = trial(cycling);
-    const clear = clearArms(body, clearance, cycling.arms.trial, (phase, out) => solve(phase * strideTime, out));
-    aimer.arms.stride = clear.stride;
-    if (!repeat) {
-      const span = (from: number, to: number): ArmsSpan => ({ from, to, spline: undefined });
-      // Runs take longer to come to their speed.
-      const strides = SPAN_STRIDES + (schedule.flight.count > 0 ? FLYING_STRIDES : 0);
-      const half = (strides + 1) * strideTime;
-      const late = (strides + 0.5) * strideTime + STANDING_S;
-      aimer.arms.spans = half + late >= duration - strideTime ? [span(0, duration)] : [span(0, half), span(duration - late, duration)];
-    }
-    return clear;
-  }
-
-  function prepareSpan(span: ArmsSpan): void {
-    // While it is being looked for it is not there.
-    span.spline = null;
-    const { from, to } = span;
-    span.spline = clearSpan(body, clearance, aimer.arms.trial, trial(aimer), from, to, strideTime / SPAN_LOOKS);
-  }
+  const armsClear = prepareArms(body, sided, hipsThrown, round?.hips ?? null);
 
   /** Targets of the round's own frame at t. */
   function aim(t: number): void {
-    armsClear ??= prepare();
     rounds.set(t);
-    for (const span of aimer.arms.spans) if (span.spline === undefined && rounds.local[0]! >= span.from && rounds.local[0]! <= span.to) prepareSpan(span);
+    aimer.arms.prepare(rounds.local[0]!);
     aimer.aim(rounds.local, rounds.turns, targets);
   }
 
@@ -140,7 +103,7 @@ function solved(name: string, program: Program): Motion {
     },
     ...kept(function* () {
       const most = yield* missing({ body, duration, pose }, reacher.short);
-      const { out, missing: armsClose } = (armsClear ??= prepare());
+      const { out, missing: armsClose } = armsClear();
       return { ...most, armsOut: out, armsClose };
     }),
   };

@@ -64,7 +64,7 @@ export function planCycle(program: Program): Schedule {
     heading: constantTrack(0),
     level: constantTrack(0),
     support,
-    flight: createFlightTrack(support, GRAVITY * gait.timing.gravity),
+    flight: createFlightTrack(support, GRAVITY * gait.timing.gravity, gait.timing.wholeBody),
     styles: [gaitStyle(sided), standingStyle(sided)],
     fullSpeed: 0,
     effort: { lean: 0, settle: 0, turn: 0, over: 1 },

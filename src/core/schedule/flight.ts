@@ -7,6 +7,8 @@ import { seekIndex } from '../math/seek';
  */
 export interface FlightTrack {
   readonly gravity: number;
+  /** What is thrown: 0 the hips, 1 the whole body's centre of mass. */
+  readonly whole: number;
   /** Per piece: start (s), length (s), and height, rate at its start, depth of the half sine, height and rate at its end. */
   readonly pieces: Float64Array;
   readonly count: number;
@@ -36,7 +38,7 @@ export function mergeIntervals(intervals: readonly Interval[]): Interval[] {
 const LONGEST_PUSH_S = 0.45;
 
 /** Builds the track for merged, ascending support intervals; a first or last one stays level at its outer end. No flight, no pieces. */
-export function createFlightTrack(support: readonly Interval[], gravity: number): FlightTrack {
+export function createFlightTrack(support: readonly Interval[], gravity: number, whole = 0): FlightTrack {
   const count = support.length > 1 ? 2 * support.length - 1 : 0;
   const pieces = new Float64Array(count * FIELDS);
   const flight = (i: number) => (i < 0 || i + 1 >= support.length ? 0 : support[i + 1]!.from - support[i]!.to);
@@ -59,7 +61,7 @@ export function createFlightTrack(support: readonly Interval[], gravity: number)
     pieces[o + 11] = FLYING;
     pieces[o + 13] = (-gravity * after) / 2;
   }
-  return { gravity, pieces, count };
+  return { gravity, whole, pieces, count };
 }
 
 /** Height (m) at time clock[c] (s) above the standing level, into out[o]; 0 outside the pieces. Allocates nothing. */

@@ -77,7 +77,7 @@ export function planWalk(program: Program, { count, first }: { readonly count: n
       Float64Array.of(knots[0]!.level, ...knots.map((k) => k.level), last.print.level),
     ),
     support,
-    flight: createFlightTrack(support, GRAVITY * gait.timing.gravity),
+    flight: createFlightTrack(support, GRAVITY * gait.timing.gravity, gait.timing.wholeBody),
     styles: [gaitStyle(sided), standingStyle(sided)],
     fullSpeed: gait.timing.speed,
     effort: {

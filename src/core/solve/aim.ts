@@ -14,7 +14,7 @@ import { createTwins } from './twins';
 import { addArms, ARMS_EXTRA_SIZE, type ArmsSpline } from './clear-arms';
 import { createFootTrack, type FootTrack, type HipPlace } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE } from './hips';
-import { createHipsPlan, type HipsPlan } from './hips-plan';
+import { createHipsPlan, type HipsPlan, type Pushes } from './hips-plan';
 import { longestReach } from './leg';
 import { createLegShaper, HIP_JOINT, HIP_JOINT_SIZE } from './leg-shape';
 import { DEMAND, type Demand } from './stance';
@@ -29,6 +29,10 @@ export interface AimSource {
   readonly ground: Ground;
   /** The same gait as a cycle: where a walk goes as that does, what was found for it is taken. */
   readonly steady?: Aimer | null;
+  /** What flights have the hips do; without it hips are what is thrown. */
+  readonly pushes?: Pushes | null;
+  /** Arms of another aimer of the same schedule. */
+  readonly arms?: Aimer['arms'];
 }
 
 /** A span of a walk (s) in which arms have a way of their own; not yet looked for while undefined. */
@@ -38,14 +42,24 @@ export interface ArmsSpan {
   spline: ArmsSpline | null | undefined;
 }
 
+/** How both arms keep clear. */
+export interface ArmsWay {
+  /** What is being tried, on top of the rest. */
+  readonly trial: Float64Array;
+  /** What was found over the stride, and in spans of a walk. */
+  stride: ArmsSpline | null;
+  spans: readonly ArmsSpan[];
+  /** Finds what is needed at a time (s) of the round; to be called before arms are read there. */
+  prepare: (t: number) => void;
+}
+
 /** Decides the targets of a schedule at any time of one round. */
 export interface Aimer {
   readonly schedule: Schedule;
   readonly plan: HipsPlan;
   /** Both feet's tracks: left, right. */
   readonly feet: readonly [FootTrack, FootTrack];
-  /** What keeps the arms clear: over the stride, and in spans of a walk; what is being tried comes on top. */
-  readonly arms: { readonly trial: Float64Array; stride: ArmsSpline | null; spans: readonly ArmsSpan[] };
+  readonly arms: ArmsWay;
   /** Targets at clock[0] seconds inside a round, `turns` rounds on, in the frame of the first. Allocates nothing once prepared. */
   aim(clock: Float64Array, turns: number, targets: Targets): void;
 }
@@ -69,10 +83,10 @@ export function createAim(source: AimSource): Aimer {
   const local = new Float64Array(1);
   const joint = new Float64Array(3);
   const upperBody = createUpperBody(schedule.styles[0]);
-  const arms: Aimer['arms'] = { trial: new Float64Array(ARMS_EXTRA_SIZE), stride: null, spans: [] };
+  const arms: Aimer['arms'] = source.arms ?? { trial: new Float64Array(ARMS_EXTRA_SIZE), stride: null, spans: [], prepare: () => {} };
   const room = lerp(WALK_ROOM_M, RUN_ROOM_M, run);
   const steady = source.steady ?? null;
-  const plan = createHipsPlan(body, schedule, () => feet, steady);
+  const plan = createHipsPlan(body, schedule, () => feet, steady, source.pushes ?? null);
   const hips = createHips(body, schedule, plan);
   const thickness = legThickness(body);
   const joints = [plannedJoint(body, schedule, plan, 0), plannedJoint(body, schedule, plan, 1)] as const;

@@ -21,13 +21,20 @@ export interface HipsSamples {
   readonly weight: readonly [Float64Array, Float64Array];
   /** First and last moments of stances. */
   readonly edges: readonly StanceEdge[];
-  /** Flights, s; their ends are breaks of the basis. */
-  readonly flights: readonly { readonly from: number; readonly to: number }[];
+  /** Flights; their ends are breaks of the basis, and so are the even places between them at which they say the acceleration. */
+  readonly flights: readonly Flight[];
   readonly gravity: number;
   /** Whether the figure stands still at the first and at the last break. */
   readonly still: readonly [boolean, boolean];
   /** Lowest height worth going down to, m. */
   readonly floor: number;
+}
+
+/** A flight (s) and the hips' acceleration (m/s²) at two or more even places of it, both ends included. */
+export interface Flight {
+  readonly from: number;
+  readonly to: number;
+  readonly pushes: Float64Array;
 }
 
 /** One end of a stance, and the moment EDGE_STEP_S inside it. */
@@ -66,8 +73,8 @@ const SIGMA = {
   floor: 0.004,
   /** Of the rate (m/s) at an end that stands still. */
   still: 0.002,
-  /** Of a thrown body's acceleration: an equality. */
-  thrown: 1e-4,
+  /** Of the way (m) a thrown body's acceleration makes in the square of a piece's length: an equality, as even for short pieces as for long ones. */
+  thrown: 5e-7,
 } as const;
 /** A knee that lands gives way at about this rate, rad/s. */
 const LANDING_RATE = 1;
@@ -213,9 +220,14 @@ function steadyRows(fit: Fit, band: Band): void {
     for (let k = 0; k < 4; k++) row[k] = at[of + k]! / sigma;
     addRow(band, piece, 4, row, residual / sigma);
   };
-  for (const { from, to } of samples.flights) {
-    const piece = pieceAt(basis, (from + to) / 2);
-    for (const t of [from, to]) single(piece, t, BASIS.second, SIGMA.thrown, samples.gravity);
+  for (const { from, to, pushes } of samples.flights) {
+    const last = pushes.length - 1,
+      long = (to - from) / last;
+    const first = pieceAt(basis, from + long / 2);
+    for (let j = 0; j <= last; j++) {
+      const piece = (first + Math.min(j, last - 1)) % basis.pieces;
+      single(piece, from + j * long, BASIS.second, SIGMA.thrown / (long * long), -pushes[j]!);
+    }
   }
   for (const end of [0, 1] as const) if (samples.still[end]) single(end * (basis.pieces - 1), basis.breaks[end * basis.pieces]!, BASIS.rate, SIGMA.still, 0);
 }

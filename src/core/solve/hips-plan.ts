@@ -4,15 +4,22 @@ import { rotate } from '../math/quaternion';
 import { clamp, wrapPhase } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import { createBasis, CUBIC, toCubics, type SplineBasis } from '../math/spline-basis';
+import type { Interval } from '../schedule/flight';
 import type { Schedule } from '../schedule/schedule';
 import { FOOT_SIZE } from './foot-state';
 import type { FootTrack } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE, type HipsReader } from './hips';
-import { EDGE_STEP_S, fitHips, type HipsSamples, type StanceEdge } from './hips-fit';
+import { EDGE_STEP_S, fitHips, type Flight, type HipsSamples, type StanceEdge } from './hips-fit';
 
 /** Samples and pieces of a stride. */
 const SAMPLES = 52;
 const PIECES = 30;
+/** Parts of a flight at whose ends it says what the hips do, where the whole body is thrown. */
+export const PUSHES = 24;
+
+/** Accelerations (m/s²) of the hips at PUSHES + 1 even places of a flight, both ends included. */
+export type Pushes = (flight: Interval) => Float64Array;
+
 /** Strides on either side of a cell of a walk that are found together with it; further off nothing is felt. */
 const MARGIN = 0.75;
 /** Part of a stride (of a contact in a run) over which one cell's answer goes over into the next one's. */
@@ -47,13 +54,15 @@ interface Cell {
 }
 
 /** The plan of a schedule whose feet stand as `feet` have it. Nothing is looked at before it is asked for. */
-export function createHipsPlan(body: Body, schedule: Schedule, feet: () => readonly [FootTrack, FootTrack], steady: Steady | null): HipsPlan {
+export function createHipsPlan(body: Body, schedule: Schedule, feet: () => readonly [FootTrack, FootTrack], steady: Steady | null, thrown: Pushes | null): HipsPlan {
   const { duration, repeat, strideTime, support } = schedule;
   const ring = repeat !== null;
   const wishes = createHips(body, schedule, null, true);
   const flights = support.slice(1).flatMap((s, i) => (s.from - support[i]!.to > 1e-9 ? [{ from: support[i]!.to, to: s.from }] : []));
   const step = ring ? duration / SAMPLES : strideTime / SAMPLES;
-  const breaks = breaksOf(flights, duration, strideTime / PIECES, ring);
+  const breaks = breaksOf(flights, thrown ? PUSHES : 1, duration, strideTime / PIECES, ring);
+  const pushes: (Float64Array | undefined)[] = flights.map(() => undefined);
+  const hipsAlone = new Float64Array(2).fill(-schedule.flight.gravity);
   // Pieces of one length need no search.
   const even = flights.length === 0 && ring ? (breaks[breaks.length - 1]! - breaks[0]!) / (breaks.length - 1) : 0;
   const edges = edgesOf(schedule);
@@ -120,7 +129,9 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
       base,
       weight,
       edges,
-      flights: flights.filter((f) => f.from >= start - 1e-9 && f.to <= end + 1e-9),
+      flights: flights.flatMap((f, i): Flight[] =>
+        f.from >= start - 1e-9 && f.to <= end + 1e-9 ? [{ ...f, pushes: thrown ? (pushes[i] ??= thrown(f)) : hipsAlone }] : [],
+      ),
       gravity: schedule.flight.gravity,
       still: [!ring && start <= 0, !ring && breaks[breaks.length - 1]! - end < step],
       floor: Math.max(lowest - MOST_LOWERED * body.legLength, at[HIPS.root + 1]! + LOWEST * body.legLength),
@@ -154,8 +165,10 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
     const [begin, finish] = [edges[k]!, edges[k + 1]!];
     const lift = liftOver(Math.max(0, begin.time - margin), Math.min(duration, finish.time + margin));
     if (lift !== null) return (cells[k] = { lift, first: 0, cubics: NO_CUBICS });
-    const from = pieceOf(begin.time - margin),
-      to = pieceOf(finish.time + margin);
+    // A flight is taken whole: a part of it would float free.
+    const whole = (t: number, end: 'from' | 'to') => flights.find((f) => t > f.from && t < f.to)?.[end] ?? t;
+    const from = pieceOf(whole(begin.time - margin, 'from')),
+      to = pieceOf(whole(finish.time + margin, 'to'));
     const basis: SplineBasis = createBasis(breaks.slice(from, to + 2), false);
     const start = breaks[from]!;
     const count = Math.max(8, Math.floor((breaks[to + 1]! - start) / step + 1e-6));
@@ -277,8 +290,8 @@ function edgesOf({ duration, repeat, strideTime, support }: Schedule): Edge[] {
   return [ends[0]!, ...edges, ends[1]!];
 }
 
-/** Breaks of the spline: ends of flights, and evenly between them. A ring's begin with a flight's end, where there is one. */
-function breaksOf(flights: readonly { readonly from: number; readonly to: number }[], duration: number, longest: number, ring: boolean): Float64Array {
+/** Breaks of the spline: ends of flights and `pieces` even parts of each, and evenly between them. A ring's begin with a flight's end, where there is one. */
+function breaksOf(flights: readonly Interval[], pieces: number, duration: number, longest: number, ring: boolean): Float64Array {
   const start = ring ? (flights.find((f) => f.to > -1e-9)?.to ?? 0) : 0;
   const end = start + duration;
   const own = flights.filter((f) => f.from > start - 1e-9 && f.to < end + 1e-9);
@@ -291,7 +304,7 @@ function breaksOf(flights: readonly { readonly from: number; readonly to: number
   };
   for (const f of own) {
     fill(f.from);
-    breaks.push(f.to);
+    for (let i = 1; i <= pieces; i++) breaks.push(i === pieces ? f.to : f.from + ((f.to - f.from) * i) / pieces);
   }
   fill(end);
   return Float64Array.from(breaks);

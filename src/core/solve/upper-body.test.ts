@@ -3,7 +3,7 @@ import { cycle } from '../motion/solved';
 import { JOINT } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { structuredCloneGait } from '../gait/timing';
-import { centreOfMass } from '../measure/centre-of-mass';
+import { centreOfMass } from '../body/centre-of-mass';
 import { rotate } from '../math/quaternion';
 import { presetFor, shippedBody } from '../tests/cast';
 

@@ -1,6 +1,6 @@
 import { SIDES, UPPER_LEG } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
-import { centreOfMass } from '../measure/centre-of-mass';
+import { centreOfMass } from '../body/centre-of-mass';
 import { GRAVITY } from '../math/scalar';
 import type { Motion } from '../motion/motion';
 

@@ -13,7 +13,7 @@ import {
   type OrthographicCamera,
 } from 'three';
 import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '@/core/body/skeleton';
-import { centreOfMass } from '@/core/measure/centre-of-mass';
+import { centreOfMass } from '@/core/body/centre-of-mass';
 import { createPlacement, repeatPlacement } from '@/core/math/placement';
 import type { Foothold, Motion } from '@/core/motion/motion';
 import type { StageMotion } from '../stage/motion';

@@ -1,5 +1,5 @@
-import { ROLES, type Role } from '../body/roles';
-import type { Skeleton, WorldPose } from '../body/skeleton';
+import { ROLES, type Role } from './roles';
+import type { Skeleton, WorldPose } from './skeleton';
 
 /**
  * Segment masses as parts of body mass and their centres along the segment, from its proximal end.
