@@ -12,7 +12,8 @@ import { createLegShaper, HIP_JOINT_SIZE } from './leg-shape';
 import { rollFoot } from './rocker';
 import { soleAxes } from './sole-frame';
 import { createStance, evaluateStance, readPitch, type Demand, type Stance } from './stance';
-import { createSwing, evaluateSwing, type Swing } from './swing';
+import { createSwing } from './swing';
+import { evaluateSwing, type Swing } from './swing-state';
 import { FOOT_TARGET } from './targets';
 import type { Twins } from './twins';
 

@@ -2,7 +2,7 @@ import { wrapPhase } from '../math/scalar';
 import type { Foothold } from '../schedule/foothold';
 import type { Schedule } from '../schedule/schedule';
 import type { Stance } from './stance';
-import type { Swing } from './swing';
+import type { Swing } from './swing-state';
 
 /** Phases closer than this are the same. */
 const SAME_PHASE = 1e-7;

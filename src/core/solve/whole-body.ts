@@ -2,15 +2,16 @@ import type { Body } from '../body/body';
 import { centreOfMass } from '../body/centre-of-mass';
 import { JOINT } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
+import { clamp } from '../math/scalar';
 import { createAim, type Aimer, type AimSource } from './aim';
 import { PUSHES, type Pushes } from './hips-plan';
 import { createReach } from './reach';
 import { createTargets } from './targets';
 
-/** Times the hips of a flight are found for what the limbs do then; every time leaves about a tenth of what was missing. */
-const ROUNDS = 3;
 /** A flight shorter than this (s) is looked at over so long. */
 const SHORTEST_S = 2e-3;
+/** The largest part of a correction that the next one is taken to have. */
+const MOST_LEFT = 0.6;
 
 export interface Thrown {
   /** Hips alone thrown: what arms are found on. */
@@ -21,18 +22,38 @@ export interface Thrown {
 
 /**
  * The aimer of a motion in whose flights the centre of mass is thrown, as far as the gait says. What limbs do against the
- * hips hardly depends on how the hips fly, so a few rounds of correcting the hips for it are exact.
+ * hips depends little on how the hips fly, so that correcting the hips for it, and for what changes by that, is nearly
+ * exact; from how much the second correction adds to the first it is told what all further ones would.
  */
 export function throwBody(source: AimSource): Thrown {
   const hips = createAim(source);
   const { whole, count } = source.schedule.flight;
-  let aimer = hips;
-  if (whole > 0 && count > 0) for (let i = 0; i < ROUNDS; i++) aimer = createAim({ ...source, arms: hips.arms, pushes: pushesOf(source.body, aimer) });
-  return { hips, aimer };
+  if (whole === 0 || count === 0) return { hips, aimer: hips };
+  const { arms } = hips;
+  const before = hipsAlone(source.schedule.flight.gravity);
+  const first = pushesOf(source.body, hips);
+  const second = pushesOf(source.body, createAim({ ...source, arms, pushes: first }));
+  return { hips, aimer: createAim({ ...source, arms, pushes: (flight) => limit(before, first(flight), second(flight)) }) };
 }
 
-export function pushesOf(body: Body, earlier: Aimer): Pushes {
-  const { duration, repeat, flight } = earlier.schedule;
+const hipsAlone = (gravity: number): Float64Array => new Float64Array(PUSHES + 1).fill(-gravity);
+
+/** Where three steps of a search lead that comes closer by about the same part each time. Source: Aitken 1926, for vectors. */
+function limit(a: Float64Array, b: Float64Array, c: Float64Array): Float64Array {
+  let both = 0,
+    square = 0;
+  for (let k = 0; k < a.length; k++) {
+    const step = b[k]! - a[k]!;
+    both += step * (c[k]! - b[k]!);
+    square += step * step;
+  }
+  const left = square > 1e-12 ? clamp(both / square, -MOST_LEFT, MOST_LEFT) : 0;
+  return c.map((v, k) => v + ((v - b[k]!) * left) / (1 - left));
+}
+
+/** What has the whole body thrown where limbs go against the hips as an aimer has them, kept flight by flight. */
+function pushesOf(body: Body, aimer: Aimer): Pushes {
+  const { duration, repeat, flight } = aimer.schedule;
   const reacher = createReach(body);
   const targets = createTargets();
   const pose = new Float64Array(poseSize(body.skeleton));
@@ -40,17 +61,18 @@ export function pushesOf(body: Body, earlier: Aimer): Pushes {
   const centre = new Float64Array(3);
   const clock = new Float64Array(1);
   const heights = new Float64Array(PUSHES + 1);
+  const known = new Map<number, Float64Array>();
   /** Height (m) of the centre of mass over the hips. */
   function over(t: number): number {
     clock[0] = repeat ? t - Math.floor(t / duration) * duration : t;
-    earlier.arms.prepare(clock[0]);
-    earlier.aim(clock, 0, targets);
+    aimer.arms.prepare(clock[0]);
+    aimer.aim(clock, 0, targets);
     reacher.reach(targets, pose, 0);
     forwardKinematics(body.skeleton, pose, 0, world);
     centreOfMass(world, centre, 0);
     return centre[1]! - world.positions[JOINT.hips * 3 + 1]!;
   }
-  return ({ from, to }) => {
+  function find(from: number, to: number): Float64Array {
     const step = Math.max(SHORTEST_S, to - from) / PUSHES;
     const start = (from + to - PUSHES * step) / 2;
     for (let j = 0; j <= PUSHES; j++) heights[j] = over(start + j * step);
@@ -64,5 +86,10 @@ export function pushesOf(body: Body, earlier: Aimer): Pushes {
       const curved = j > 0 && j < PUSHES ? (pushes[j + 1]! - 2 * own + pushes[j - 1]!) / 6 : 0;
       return -flight.gravity - flight.whole * (own - curved);
     });
+  }
+  return ({ from, to }) => {
+    const found = known.get(from) ?? find(from, to);
+    known.set(from, found);
+    return found;
   };
 }
