@@ -10,7 +10,7 @@ import { clamp, lerp, smoothstep } from '../math/scalar';
 import { flightShare } from '../schedule/flight';
 import type { Schedule } from '../schedule/schedule';
 import { FOOT_SIZE } from './foot-state';
-import { createTwins } from './twins';
+import { mirrorTwins, walkTwins } from './twins';
 import { addArms, ARMS_EXTRA_SIZE, type ArmsSpline } from './clear-arms';
 import { createFootTrack, type FootTrack, type HipPlace } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE } from './hips';
@@ -101,16 +101,17 @@ export function createAim(source: AimSource): Aimer {
       return true;
     };
   };
-  const track = (side: Side) =>
+  const track = (side: Side): FootTrack =>
     createFootTrack(
       side,
       body.legs[side],
       schedule.footholds[side],
       { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, straightest: straightestKnee(sided.gait), thickness },
       { wished: hipDemand(body, schedule, side, room), planned: joints[side], other: standingLeg((1 - side) as Side) },
-      steady && createTwins(schedule, steady.schedule, steady.feet[side]),
+      steady ? walkTwins(schedule, steady.schedule, steady.feet[side]) : side === 1 && schedule.repeat ? mirrorTwins(schedule, left) : null,
     );
-  const feet: readonly [FootTrack, FootTrack] = [track(0), track(1)];
+  const left: FootTrack = track(0);
+  const feet: readonly [FootTrack, FootTrack] = [left, track(1)];
 
   const cart = gait.carry === 'cart' ? gait.props : null;
   function hold({ gripWidth, handleAhead, handleHeight }: GaitSpec['props'], targets: Targets): void {

@@ -15,6 +15,7 @@ import { createStance, evaluateStance, readPitch, type Demand, type Stance } fro
 import { createSwing } from './swing';
 import { evaluateSwing, type Swing } from './swing-state';
 import { FOOT_TARGET } from './targets';
+import type { Twin } from './twin';
 import type { Twins } from './twins';
 
 /** One foot through a schedule: stances and the swings between them, each prepared when it is first asked for. */
@@ -83,11 +84,7 @@ export function createFootTrack(
   const shape = createLegShaper(leg);
 
   const stance = (i: number): Stance => (stances[i] ??= createStance(sole, holds[i]!, hip.wished, i >= period ? stance(i - period) : undefined, twinOf(i)));
-  const twinOf = (i: number): Stance | null => {
-    // A walk's first and last footholds are its own.
-    if (!twins || i === 0 || i + 1 >= holds.length) return null;
-    return twins.stance(holds[i]!.landing);
-  };
+  const twinOf = (i: number): Twin<Stance> | null => (twins && (twins.ends || (i > 0 && i + 1 < holds.length)) ? twins.stance(holds[i]!.landing) : null);
 
   /** State and rates of a stance at one of its ends, as a swing has them; `sign` points into it. */
   function boundary(of: Stance, t: number, sign: 1 | -1, heading: number): [state: Float64Array, rate: Float64Array] {
@@ -128,7 +125,7 @@ export function createFootTrack(
     const [end, endRate] = boundary(after, to, 1, heading);
     const ends = { from, to, start, startRate, end, endRate, heading };
     const place = { leg, side, ground, joint: hip.planned, shape, other: hip.other, thickness };
-    const twin = twins && i > 0 && i + 2 < holds.length ? twins.swing(before.hold.landing) : null;
+    const twin = twins && (twins.ends || (i > 0 && i + 2 < holds.length)) ? twins.swing(before.hold.landing) : null;
     return (swings[i] = createSwing(place, style, ends, share, straightest, twin));
   }
 

@@ -24,6 +24,8 @@ export interface HipsSamples {
   /** Flights; their ends are breaks of the basis, and so are the even places between them at which they say the acceleration. */
   readonly flights: readonly Flight[];
   readonly gravity: number;
+  /** Whether a ring closes with left and right in each other's place: half a stride of a gait whose steps mirror each other. */
+  readonly swaps: boolean;
   /** Whether the figure stands still at the first and at the last break. */
   readonly still: readonly [boolean, boolean];
   /** Lowest height worth going down to, m. */
@@ -198,6 +200,9 @@ function prepare(basis: SplineBasis, samples: HipsSamples, legs: readonly [LegMe
 const before = ({ ring }: SplineBasis, i: number, count: number): number => (i > 0 ? i - 1 : ring ? count - 1 : -1);
 const after = ({ ring }: SplineBasis, i: number, count: number): number => (i + 1 < count ? i + 1 : ring ? 0 : -1);
 
+/** The leg that goes on as `side` does where a ring closes between the two samples. */
+const beside = ({ swaps }: HipsSamples, side: number, closes: boolean): number => (swaps && closes ? 1 - side : side);
+
 /** Writes scale × four weights of a sample into the row, `shift` unknowns on. */
 function put(fit: Fit, w: number, scale: number, shift = 0): void {
   for (let k = 0; k < 4; k++) fit.row[shift + k] = fit.row[shift + k]! + scale * fit.weights[w + k]!;
@@ -275,10 +280,10 @@ function look(fit: Fit, c: Float64Array): number {
       b = after(basis, i, count);
     if (a < 0 || b < 0) continue;
     for (let side = 0; side < 2; side++) {
-      const counts = Math.min(samples.weight[side]![a]!, samples.weight[side]![b]!);
+      const [early, late] = [beside(samples, side, a > i), beside(samples, side, b < i)];
+      const counts = Math.min(samples.weight[early]![a]!, samples.weight[late]![b]!);
       if (counts === 0 || samples.weight[side]![i] === 0) continue;
-      const bend = bends[side]!;
-      const turn = counts * k * (bend[a]! - 2 * bend[i]! + bend[b]!);
+      const turn = counts * k * (bends[early]![a]! - 2 * bends[side]![i]! + bends[late]![b]!);
       cost += turn * turn;
     }
   }
@@ -340,7 +345,8 @@ function movingRows(fit: Fit, band: Band): void {
         addRow(band, piece, 4, row, (counts * (short - NEAR_RAD)) / SIGMA.near);
       }
       if (a < 0 || b < 0) continue;
-      const weight = k * Math.min(samples.weight[side]![a]!, samples.weight[side]![b]!);
+      const [early, late] = [beside(samples, side, a > i), beside(samples, side, b < i)];
+      const weight = k * Math.min(samples.weight[early]![a]!, samples.weight[late]![b]!);
       if (weight === 0) continue;
       const from = pieces[a]!;
       let middle = piece - from,
@@ -348,10 +354,10 @@ function movingRows(fit: Fit, band: Band): void {
       if (middle < 0) middle += basis.pieces;
       if (last < 0) last += basis.pieces;
       if (last + 4 > BAND) continue;
-      put(fit, a * BASIS_SIZE, weight * slope[a]!);
+      put(fit, a * BASIS_SIZE, weight * slopes[early]![a]!);
       put(fit, w, -2 * weight * slope[i]!, middle);
-      put(fit, b * BASIS_SIZE, weight * slope[b]!, last);
-      addRow(band, from, last + 4, row, weight * (bend[a]! - 2 * bend[i]! + bend[b]!));
+      put(fit, b * BASIS_SIZE, weight * slopes[late]![b]!, last);
+      addRow(band, from, last + 4, row, weight * (bends[early]![a]! - 2 * bend[i]! + bends[late]![b]!));
     }
   }
   for (let e = 0; e < samples.edges.length; e++) {

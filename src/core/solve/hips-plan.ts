@@ -9,6 +9,7 @@ import type { Schedule } from '../schedule/schedule';
 import { FOOT_SIZE } from './foot-state';
 import type { FootTrack } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE, type HipsReader } from './hips';
+import { halfOf } from './mirrored';
 import { EDGE_STEP_S, fitHips, type Flight, type HipsSamples, type StanceEdge } from './hips-fit';
 
 /** Samples and pieces of a stride. */
@@ -133,6 +134,7 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
         f.from >= start - 1e-9 && f.to <= end + 1e-9 ? [{ ...f, pushes: thrown ? (pushes[i] ??= thrown(f)) : hipsAlone }] : [],
       ),
       gravity: schedule.flight.gravity,
+      swaps: false,
       still: [!ring && start <= 0, !ring && breaks[breaks.length - 1]! - end < step],
       floor: Math.max(lowest - MOST_LOWERED * body.legLength, at[HIPS.root + 1]! + LOWEST * body.legLength),
     };
@@ -153,10 +155,13 @@ export function createHipsPlan(body: Body, schedule: Schedule, feet: () => reado
     const known = cells[k];
     if (known) return known;
     if (ring) {
-      const basis = createBasis(breaks, true);
-      const coefficients = fitHips(basis, sample(breaks[0]!, SAMPLES), body.legs);
-      const cubics = new Float64Array(basis.pieces * CUBIC);
+      const all = sample(breaks[0]!, SAMPLES);
+      const half = halfOf(all, breaks);
+      const basis = createBasis(half ? breaks.slice(0, (breaks.length + 1) / 2) : breaks, true);
+      const coefficients = fitHips(basis, half ?? all, body.legs);
+      const cubics = new Float64Array((breaks.length - 1) * CUBIC);
       toCubics(basis, coefficients, 0, basis.pieces, cubics);
+      if (half) cubics.copyWithin(cubics.length / 2, 0, cubics.length / 2);
       return (cells[0] = { lift: null, first: 0, cubics });
     }
     const last = breaks.length - 2;

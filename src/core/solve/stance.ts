@@ -5,6 +5,7 @@ import type { Foothold } from '../schedule/foothold';
 import { FOOT } from './foot-state';
 import { rolledBend, rollOnGround } from './rocker';
 import { soleAxes } from './sole-frame';
+import type { Twin } from './twin';
 
 /** Knots of the pitch over one stance. More do not change the picture; fewer blur where the heel leaves. */
 const KNOTS = 41;
@@ -49,7 +50,7 @@ function styledPitch(hold: Foothold, landing: number, t: number): number {
  * Prepares one foothold: its pitch over time, with the heel rising as much earlier as the trailing leg needs to reach the
  * wished hips. A stance `like` it from the round before has the same pitch.
  */
-export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: Stance, twin: Stance | null = null): Stance {
+export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: Stance, twin: Twin<Stance> | null = null): Stance {
   if (like) return { ...like, hold };
   const values = new Float64Array(KNOTS);
   const tangents = new Float64Array(KNOTS);
@@ -62,7 +63,7 @@ export function createStance(sole: Sole, hold: Foothold, demand: Demand, like?: 
   const clock = new Float64Array(1);
   const want = new Float64Array(DEMAND_SIZE);
   const wants = wantsOf(hold, demand, [fx, fz]);
-  if (twin && alike(hold, wants, twin)) return { hold, wants: twin.wants, values: twin.values, tangents: twin.tangents, axes };
+  if (twin && alike(hold, wants, twin)) return { hold, wants, values: twin.of.values, tangents: twin.of.tangents, axes };
   const search = new Search(sole, hold.toeBend);
   /** The rise the leg needs at clock[0], and how much of it counts; null where the hips have not passed the foot. */
   const needAt = (): { need: number; gate: number } | null => {
@@ -111,7 +112,7 @@ const WANT_PLACES = [0, 0.3, 0.55, 0.8, 1];
 /** Numbers (m, rad, s) this close are alike. */
 const ALIKE = 2e-7;
 
-/** Hip against foothold in the foothold's heading, and the reach, at WANT_PLACES. */
+/** Hip against foothold in the foothold's heading: ahead, up, to the left; and the reach; at WANT_PLACES. */
 function wantsOf(hold: Foothold, demand: Demand, [fx, fz]: readonly [number, number]): Float64Array {
   const clock = new Float64Array(1),
     want = new Float64Array(DEMAND_SIZE);
@@ -127,11 +128,11 @@ function wantsOf(hold: Foothold, demand: Demand, [fx, fz]: readonly [number, num
 }
 
 /** Whether a foothold with these wants rolls as a known stance does. */
-function alike(hold: Foothold, wants: Float64Array, { hold: other, wants: known }: Stance): boolean {
+function alike(hold: Foothold, wants: Float64Array, { of: { hold: other, wants: known }, mirrored }: Twin<Stance>): boolean {
   for (const key of ['landingPitch', 'leavingPitch', 'standingPitch', 'flatAfter', 'riseFor', 'toeBend', 'slopeX', 'slopeZ'] as const)
     if (Math.abs(hold[key] - other[key]) > ALIKE) return false;
   if (Math.abs(hold.leaving - hold.landing - other.leaving + other.landing) > ALIKE) return false;
-  for (let i = 0; i < wants.length; i++) if (Math.abs(wants[i]! - known[i]!) > ALIKE) return false;
+  for (let i = 0; i < wants.length; i++) if (Math.abs(wants[i]! - (mirrored && i % 4 === 2 ? -known[i]! : known[i]!)) > ALIKE) return false;
   return true;
 }
 

@@ -6,12 +6,13 @@ import { HIP_JOINT_SIZE, LEG_POINTS_SIZE } from './leg-shape';
 import { clearGround } from './swing-clear';
 import { goRound } from './swing-round';
 import { COEFFICIENTS, MOST_BEND_RAD, MOST_ROUNDING_RAD, quintics, stateAt, type Swing, type SwingEnds, type SwingPlace } from './swing-state';
+import type { Twin } from './twin';
 
 /** Cleared by a little more than asked, for what lies between two looks. */
 const CLEAR_MORE = 1.03;
 
 /** Prepares a swing whose whole sole clears the ground by the style's clearance (less near its ends). `share` scales its lift. */
-export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnds, share: number, straightest: number, twin: Swing | null = null): Swing {
+export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnds, share: number, straightest: number, twin: Twin<Swing> | null = null): Swing {
   // A peak close to an end would kick: the range of the style is drawn in.
   const p = 0.5 + LIFT_PEAK_SHARE * (style.liftPeak - 0.5);
   const duration = ends.to - ends.from;
@@ -44,7 +45,10 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
   };
   swing.known = () => knownBy(swing, place);
   if (twin && alike(swing, twin)) {
-    for (const key of ['lift', 'even', 'late', 'early', 'wait'] as const) swing[key].set(twin[key]);
+    for (const key of ['lift', 'even', 'late', 'early', 'wait'] as const) {
+      swing[key].set(twin.of[key]);
+      if (twin.mirrored) swing[key][LEG_ANGLE.left] = -swing[key][LEG_ANGLE.left]!;
+    }
     return swing;
   }
   lift(swing, place.leg, p, style.lift * share);
@@ -102,10 +106,16 @@ function knownBy(swing: Swing, { joint, other, ground }: SwingPlace): Float64Arr
   return out;
 }
 
-function alike(a: Swing, b: Swing): boolean {
+/** What changes its sign in a mirror: the angle to the left, the heading, and sideways places of the other leg. */
+const ASIDE = new Set([
+  ...[LEG_ANGLE.left, FOOT.heading].flatMap((k) => Array.from({ length: COEFFICIENTS }, (_, i) => k * COEFFICIENTS + i)),
+  ...Array.from({ length: LEG_POINTS_SIZE / 3 }, (_, i) => FOOT_SIZE * COEFFICIENTS + 3 * GROUND_PLACES + 1 + 3 * i + 2),
+]);
+
+function alike(a: Swing, { of: b, mirrored }: Twin<Swing>): boolean {
   if (Math.abs(a.duration - b.duration) > 1e-7 || a.bias !== b.bias || a.pitchBias !== b.pitchBias || a.roll !== b.roll) return false;
   const [own, other] = [a.known(), b.known()];
-  for (let i = 0; i < own.length; i++) if (!(Math.abs(own[i]! - other[i]!) <= ALIKE)) return false;
+  for (let i = 0; i < own.length; i++) if (!(Math.abs(own[i]! - (mirrored && ASIDE.has(i) ? -other[i]! : other[i]!)) <= ALIKE)) return false;
   return true;
 }
 
