@@ -62,6 +62,8 @@ export interface Aimer {
   readonly arms: ArmsWay;
   /** Targets at clock[0] seconds inside a round, `turns` rounds on, in the frame of the first. Allocates nothing once prepared. */
   aim(clock: Float64Array, turns: number, targets: Targets): void;
+  /** Chest, head and arms anew, for the time aimed at last: what is being tried for the arms has changed. */
+  aimArms(targets: Targets): void;
 }
 
 /** The straightest bend the leg itself has, as a part of the one the hips are planned for. */
@@ -130,11 +132,25 @@ export function createAim(source: AimSource): Aimer {
     }
   }
 
+  function aimArms(targets: Targets): void {
+    const { extra } = upperBody;
+    for (let k = 0; k < ARMS_EXTRA_SIZE; k++) extra[k] = arms.trial[k]!;
+    // Half-swung arms need more than half of the room.
+    if (arms.stride) addArms(arms.stride, schedule.phaseStart + local[0]! / schedule.strideTime, hips.share[0]! * (2 - hips.share[0]!), extra);
+    for (let i = 0; i < arms.spans.length; i++) {
+      const span = arms.spans[i]!;
+      if (local[0]! < span.from || local[0]! > span.to) continue;
+      if (span.spline) addArms(span.spline, local[0]!, fadeIn(span, local[0]!, schedule.duration), extra);
+    }
+    upperBody.aim(hips.rows, targets);
+  }
+
   return {
     schedule,
     plan,
     feet,
     arms,
+    aimArms,
     aim(clock, turns, targets) {
       local[0] = schedule.repeat ? clock[0]! : clamp(clock[0]!, 0, schedule.duration);
       hips.read(local, 0, turns, at);
@@ -152,16 +168,7 @@ export function createAim(source: AimSource): Aimer {
         feet[side]!.aim(local, 0, joint, targets, f);
         targets[f + FOOT_TARGET.knee] = (heading + targets[f + FOOT_TARGET.heading]!) / 2 + rows[ROW.kneesOut + side]!;
       }
-      const { extra } = upperBody;
-      for (let k = 0; k < ARMS_EXTRA_SIZE; k++) extra[k] = arms.trial[k]!;
-      // Half-swung arms need more than half of the room.
-      if (arms.stride) addArms(arms.stride, schedule.phaseStart + local[0]! / schedule.strideTime, hips.share[0]! * (2 - hips.share[0]!), extra);
-      for (let i = 0; i < arms.spans.length; i++) {
-        const span = arms.spans[i]!;
-        if (local[0]! < span.from || local[0]! > span.to) continue;
-        if (span.spline) addArms(span.spline, local[0]!, fadeIn(span, local[0]!, schedule.duration), extra);
-      }
-      upperBody.aim(rows, targets);
+      aimArms(targets);
       if (cart) hold(cart, targets);
       else targets[armAt(0) + ARM_TARGET.weight] = targets[armAt(1) + ARM_TARGET.weight] = 0;
     },

@@ -21,12 +21,18 @@ export function prepareArms(body: Body, { gait, sides }: SidedGait, aimer: Aimer
   const { duration, strideTime, flight }: Schedule = aimer.schedule;
   const clearance = [sides[0].arms.clearance, sides[1].arms.clearance] as const;
   const reacher = createReach(body);
-  const targets = createTargets();
-  const clock = new Float64Array(1);
-  const trial = (of: Aimer) => (time: number, out: Float64Array) => {
-    clock[0] = time;
-    of.aim(clock, 0, targets);
-    reacher.reach(targets, out, 0);
+  /** While arms are tried at one time, all else of the figure stays. */
+  const trial = (of: Aimer) => {
+    const targets = createTargets();
+    const clock = Float64Array.of(NaN);
+    return (time: number, out: Float64Array) => {
+      if (time === clock[0]) of.aimArms(targets);
+      else {
+        clock[0] = time;
+        of.aim(clock, 0, targets);
+      }
+      reacher.reach(targets, out, 0);
+    };
   };
   let found: ArmsClear | null = null;
   function find(): ArmsClear {

@@ -21,6 +21,8 @@ export const PUSHES = 24;
 /** Accelerations (m/s²) of the hips at PUSHES + 1 even places of a flight, both ends included. */
 export type Pushes = (flight: Interval) => Float64Array;
 
+/** Strides of a cell of a walk. */
+const CELL = 2;
 /** Strides on either side of a cell of a walk that are found together with it; further off nothing is felt. */
 const MARGIN = 0.75;
 /** Part of a stride (of a contact in a run) over which one cell's answer goes over into the next one's. */
@@ -45,7 +47,7 @@ export interface Steady {
 
 /** Looks at a cell and its cycle, and how close (m) both are the same: then the cycle's answer is the cell's. */
 const LOOKS = 12;
-const ALIKE_M = 2e-6;
+const ALIKE_M = 2e-5;
 
 /** One answer: pieces as polynomials, or the height (m) by which the cycle's own answer is lifted. */
 interface Cell {
@@ -276,7 +278,7 @@ interface Edge {
   readonly fade: number;
 }
 
-/** Cells of about a stride; between flights in mid-contact, so that nothing but a throw shapes a flight. */
+/** Cells of about CELL strides; between flights in mid-contact, so that nothing but a throw shapes a flight. */
 function edgesOf({ duration, repeat, strideTime, support }: Schedule): Edge[] {
   const ends = [
     { time: 0, fade: 0 },
@@ -290,7 +292,7 @@ function edgesOf({ duration, repeat, strideTime, support }: Schedule): Edge[] {
     : Array.from({ length: Math.max(0, Math.ceil(duration / strideTime) - 1) }, (_, i) => ({ time: (i + 1) * strideTime, fade: (FADE / 2) * strideTime }));
   for (const place of places) {
     const before = edges.length > 0 ? edges[edges.length - 1]!.time : 0;
-    if (place.time - before > 0.75 * strideTime && duration - place.time > 0.4 * strideTime) edges.push(place);
+    if (place.time - before > (CELL - 0.25) * strideTime && duration - place.time > 0.4 * strideTime) edges.push(place);
   }
   return [ends[0]!, ...edges, ends[1]!];
 }
