@@ -63,8 +63,8 @@ const SIGMA = {
   acceleration: 6,
   /** Of a standing knee's angular acceleration, rad/s². */
   knee: 60,
-  /** Of the rate with which a knee lands, rad/s. */
-  landingRate: 0.8,
+  /** Of the rate with which a knee lands or leaves, rad/s. */
+  edgeRate: 0.8,
   /** Of a bend straighter than allowed, rad: next to hard. */
   straight: 0.005,
   /** Of a bend nearer to straight than NEAR_RAD, rad: leads away from a leg that stays locked. */
@@ -80,6 +80,8 @@ const SIGMA = {
 } as const;
 /** A knee that lands gives way at about this rate, rad/s. */
 const LANDING_RATE = 1;
+/** A knee that leaves does not bend slower than this, rad/s. */
+const LEAVING_RATE = 0;
 /** Bend (rad) at landing over the straightest one. */
 const LANDING_ROOM_RAD = 0.05;
 /** Bend (rad) over the straightest one at which the barrier begins. */
@@ -300,16 +302,21 @@ function look(fit: Fit, c: Float64Array): number {
     fit.edges[4 * e + 1] = out[1]!;
     const short = Math.min(0, out[0]! - straightest - (landing ? LANDING_ROOM_RAD : SOFT_RAD)) / SIGMA.straight;
     cost += short * short;
-    if (!landing) continue;
     geometry[0] = square[1];
-    geometry[1] = y + rate * EDGE_STEP_S - base[1];
+    geometry[1] = y + rate * (landing ? EDGE_STEP_S : -EDGE_STEP_S) - base[1];
     bendAt(legs[side]!, geometry, out);
     fit.edges[4 * e + 2] = out[0]!;
     fit.edges[4 * e + 3] = out[1]!;
-    const lands = ((out[0]! - fit.edges[4 * e]!) / EDGE_STEP_S - LANDING_RATE) / SIGMA.landingRate;
-    cost += lands * lands;
+    const off = edgeRate(fit, e, landing);
+    cost += off * off;
   }
   return cost;
+}
+
+/** How far the rate of a knee at an edge is from what it should be there: it lands giving way, and leaves at least not straightening. */
+function edgeRate({ edges }: Fit, e: number, landing: boolean): number {
+  const turned = (edges[4 * e + 2]! - edges[4 * e]!) / EDGE_STEP_S;
+  return landing ? (turned - LANDING_RATE) / SIGMA.edgeRate : Math.min(0, -turned - LEAVING_RATE) / SIGMA.edgeRate;
 }
 
 /** Adds the rows that depend on where the legs are, as last looked at. */
@@ -370,11 +377,13 @@ function movingRows(fit: Fit, band: Band): void {
       put(fit, w, found[4 * e + 1]! / SIGMA.straight);
       addRow(band, pieces[i]!, 4, row, short / SIGMA.straight);
     }
-    if (!landing) continue;
-    const by = 1 / (EDGE_STEP_S * SIGMA.landingRate);
+    const off = edgeRate(fit, e, landing);
+    if (off === 0) continue;
+    const step = landing ? EDGE_STEP_S : -EDGE_STEP_S;
+    const by = 1 / (step * SIGMA.edgeRate);
     put(fit, w, by * (found[4 * e + 3]! - found[4 * e + 1]!));
-    put(fit, w + BASIS.rate, by * found[4 * e + 3]! * EDGE_STEP_S);
-    addRow(band, pieces[i]!, 4, row, (found[4 * e + 2]! - found[4 * e]!) * by - LANDING_RATE / SIGMA.landingRate);
+    put(fit, w + BASIS.rate, by * found[4 * e + 3]! * step);
+    addRow(band, pieces[i]!, 4, row, off);
   }
 }
 

@@ -57,7 +57,13 @@ interface Cell {
 }
 
 /** The plan of a schedule whose feet stand as `feet` have it. Nothing is looked at before it is asked for. */
-export function createHipsPlan(body: Body, schedule: Schedule, feet: () => readonly [FootTrack, FootTrack], steady: Steady | null, thrown: Pushes | null): HipsPlan {
+export function createHipsPlan(
+  body: Body,
+  schedule: Schedule,
+  feet: () => readonly [FootTrack, FootTrack],
+  steady: Steady | null,
+  thrown: Pushes | null,
+): HipsPlan {
   const { duration, repeat, strideTime, support } = schedule;
   const ring = repeat !== null;
   const wishes = createHips(body, schedule, null, true);

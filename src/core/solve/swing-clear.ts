@@ -1,12 +1,10 @@
-import { leastAmounts } from '../math/least-amounts';
 import { clamp } from '../math/scalar';
 import { FOOT, FOOT_SIZE } from './foot-state';
 import { LEG_ANGLE, spanAt, toLegLine } from './leg-angles';
 import { HIP_JOINT_SIZE } from './leg-shape';
 import { solePoints } from './rocker';
 import { soleAxes } from './sole-frame';
-import type { SwingPlace } from './swing-state';
-import { earlyBump, evenBump, lateBump, stateAt, type Swing } from './swing-state';
+import { BUMP, BUMP_OF, bumpAt, BUMPS, bumpsNeeded, evenBump, stateAt, type Swing, type SwingPlace } from './swing-state';
 
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
 const CHECKS = Float64Array.from({ length: 32 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 32)) / 2);
@@ -15,37 +13,36 @@ const CLOSE_CHECKS = Float64Array.from({ length: 240 }, (_, i) => (i + 0.5) / 24
 /** Ground this far (m) off a plane is none. */
 const PLANAR_M = 1e-9;
 /** Rounds of raising; the most one of them raises, m. */
-const ROUNDS = 12;
+const ROUNDS = 24;
+/** Rounds after which nothing is lowered again: what has not come to rest by then goes to and fro. */
+const SWAYING = 7;
 const MOST_RAISE_M = 0.15;
 /** Heights this close (m) are met; outside the middle, where a sole comes and goes with the ground, so much. */
 const SHORT_M = 1e-5;
 const END_SHORT_M = 4e-5;
-const MIDDLE = [0.3, 0.7] as const;
 /** By this part of it more than allowed ends the search, where no bump moves by more than so much, m. */
 const NEARLY = 0.25;
 const SETTLED_M = 2e-3;
-/** Bumps a swing is raised by: early, even, late. What each costs: the even one is the gentlest. */
-const BUMPS = 3;
-const COSTS = Float64Array.of(6, 1, 6);
 /** Where in the swing it is looked how each bump raises. */
-const RAISED_AT = [0.25, 0.5, 0.8] as const;
+const RAISED_AT = [0.25, 0.5, 0.88] as const;
 /** A leg closer than this (m) to straight up and down lifts by its knee rather than by its thigh. */
 const LEVER_M = 0.08;
 /** Bend (rad) by which the knee's own lever is told: at a straight one it has none. */
 const LEVER_BEND_RAD = 0.3;
-const BUMP_OF = [earlyBump, evenBump, lateBump] as const;
 
 /**
  * Raises the swing until every sole point clears the ground by `clearance` m in the middle, and by nothing at the ends: by as
  * little as does it.
  */
 export function clearGround(swing: Swing, place: SwingPlace, clearance: number): void {
-  const raised = new Float64Array(BUMPS);
-  if (!raise(swing, place, clearance, CHECKS, raised)) raise(swing, place, clearance, CLOSE_CHECKS, raised);
+  if (!raise(swing, place, clearance, CHECKS, false)) raise(swing, place, clearance, CLOSE_CHECKS, true);
 }
 
-/** Raises by what is needed at the checks; `raised` is what was raised before. Tells whether the ground was a plane. */
-function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: number, checks: Float64Array, raised: Float64Array): boolean {
+/**
+ * Raises by what is needed at the checks; over `edges` nothing is lowered again, as a foot that goes on under an edge and back
+ * would never come to rest. Tells whether the ground was a plane.
+ */
+function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: number, checks: Float64Array, edges: boolean): boolean {
   const { sole } = leg;
   const count = checks.length;
   const state = new Float64Array(FOOT_SIZE);
@@ -63,8 +60,11 @@ function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
   let planar = true,
     known = false,
     height = 0;
-  /** How much (m) the lowest sole point is short of its clearance at check i; leaves the state there. */
-  function shortAt(i: number): number {
+  /** Heights (m) of the sole's points and of the ground under them, check by check. */
+  const soles = new Float64Array(3 * count),
+    under = new Float64Array(3 * count);
+  /** Looks where the sole is at check i; leaves the state there. */
+  function look(i: number): void {
     const u = checks[i]!;
     stateAt(swing, u, state, 0);
     toLegLine(leg, state, 0, swing.sin, swing.cos, r, 0);
@@ -72,45 +72,57 @@ function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
     soleAxes(state, FOOT.heading, axes, 0);
     // A rolled sole has its outer edge lower than its middle.
     const edge = (sole.breadth / 2) * Math.abs(Math.sin(state[FOOT.roll]!));
-    let short = -Infinity;
-    for (let k = 0; k < 6; k += 2) {
-      const ahead = points[k]!,
-        up = points[k + 1]! - edge;
+    for (let k = 0; k < 3; k++) {
+      const ahead = points[2 * k]!,
+        up = points[2 * k + 1]! - edge;
       const x = joints[i * 3]! + r[0]! + axes[0]! * ahead + axes[3]! * up,
         y = joints[i * 3 + 1]! + r[1]! + axes[1]! * ahead + axes[4]! * up,
         z = joints[i * 3 + 2]! + r[2]! + axes[2]! * ahead + axes[5]! * up;
-      const under = ground.height(x, z);
-      const level = under - state[FOOT.slopeX]! * x - state[FOOT.slopeZ]! * z;
+      soles[3 * i + k] = y;
+      under[3 * i + k] = ground.height(x, z);
+      const level = under[3 * i + k]! - state[FOOT.slopeX]! * x - state[FOOT.slopeZ]! * z;
       if (!known) height = level;
       known = true;
       planar &&= Math.abs(level - height) <= PLANAR_M;
-      short = Math.max(short, clearance * evenBump(u) - (y - under));
     }
-    return short;
+  }
+  /** How much (m) the lowest sole point is short of its clearance at check i; an edge between it and the next counts for both. */
+  function shortAt(i: number): number {
+    let short = -Infinity;
+    for (let o = 3 * i; o < 3 * i + 3; o++) {
+      const early = edges && i > 0 ? under[o - 3]! : -Infinity,
+        late = edges && i + 1 < count ? under[o + 3]! : -Infinity;
+      short = Math.max(short, Math.max(under[o]!, early, late) - soles[o]!);
+    }
+    return short + clearance * evenBump(checks[i]!);
   }
 
   const gains = new Float64Array(BUMPS * count),
     needs = new Float64Array(count),
-    shorts = new Float64Array(count),
-    multipliers = new Float64Array(count);
+    shorts = new Float64Array(count);
   const directions = new Float64Array(3 * BUMPS);
-  const wanted = new Float64Array(BUMPS);
+  const raisedAt = Float64Array.from(RAISED_AT);
+  const raised = new Float64Array(BUMPS),
+    wanted = new Float64Array(BUMPS);
   let moved = 0;
   for (let round = 0; round < ROUNDS; round++) {
     let over = false;
+    const lowers = !edges && round < SWAYING;
     for (let i = 0; i < count; i++) {
-      shorts[i] = shortAt(i);
+      look(i);
       for (let k = 0; k < 3; k++) gains[BUMPS * i + k] = state[k]!;
     }
+    for (let i = 0; i < count; i++) shorts[i] = shortAt(i);
     for (let i = 0; i < count; i++) {
       const u = checks[i]!;
-      const allowed = u > MIDDLE[0] && u < MIDDLE[1] ? SHORT_M : END_SHORT_M;
-      needs[i] = shorts[i]! + dip(shorts, i) - allowed;
+      const allowed = bumpAt(u) === BUMP.even ? SHORT_M : END_SHORT_M;
+      needs[i] = shorts[i]! + (edges ? 0 : dip(shorts, i)) - allowed;
       over ||= needs[i]! > NEARLY * allowed;
     }
     if (!over && moved < SETTLED_M) return planar;
     const climb = [state[FOOT.slopeX]!, state[FOOT.slopeZ]!] as const;
-    if (round === 0) toDirections(swing, leg, climb, directions);
+    if (!lowers) for (let k = 0; k < BUMPS; k++) raisedAt[k] = worstOf(k, checks, needs) ?? RAISED_AT[k]!;
+    if (!lowers || round === 0) toDirections(swing, leg, climb, raisedAt, directions);
     for (let i = 0; i < count; i++) {
       const u = checks[i]!;
       liftOf(leg, swing, gains, BUMPS * i, climb, state, 0);
@@ -118,12 +130,12 @@ function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
         const d = 3 * k;
         gains[BUMPS * i + k] = BUMP_OF[k]!(u) * (directions[d]! * state[0]! + directions[d + 1]! * state[1]! + directions[d + 2]! * state[2]!);
       }
-      for (let k = 0; k < BUMPS; k++) needs[i] = needs[i]! + gains[BUMPS * i + k]! * raised[k]!;
+      if (lowers) for (let k = 0; k < BUMPS; k++) needs[i] = needs[i]! + gains[BUMPS * i + k]! * raised[k]!;
     }
-    leastAmounts(gains, needs, count, COSTS, multipliers, wanted);
+    bumpsNeeded(checks, gains, needs, wanted);
     moved = 0;
     for (let k = 0; k < BUMPS; k++) {
-      const by = clamp(wanted[k]! - raised[k]!, -MOST_RAISE_M, MOST_RAISE_M);
+      const by = clamp(lowers ? wanted[k]! - raised[k]! : wanted[k]!, -MOST_RAISE_M, MOST_RAISE_M);
       raised[k] = raised[k]! + by;
       moved = Math.max(moved, Math.abs(by));
       const bump = [swing.early, swing.even, swing.late][k]!;
@@ -131,6 +143,18 @@ function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
     }
   }
   return planar;
+}
+
+/** Where in a bump's part of the swing most is missing; null where nothing is. */
+function worstOf(bump: number, checks: Float64Array, needs: Float64Array): number | null {
+  let most = 0,
+    found: number | null = null;
+  for (let i = 0; i < checks.length; i++)
+    if (needs[i]! > most && bumpAt(checks[i]!) === bump) {
+      most = needs[i]!;
+      found = checks[i]!;
+    }
+  return found;
 }
 
 /** What lies over a look that is higher than its neighbours: the peak of the parabola through all three. */
@@ -168,20 +192,31 @@ function liftOf(
   out[o + 2] = shorter * (cf * cl + ahead * sf * cl + aside * sl);
 }
 
-/** Angles (rad a metre) by which each bump raises: early and in the middle by the knee, late by the thigh as far as that lies ahead. */
-function toDirections(swing: Swing, leg: SwingPlace['leg'], climb: readonly [number, number], out: Float64Array): void {
+/**
+ * Angles (rad a metre) by which each bump raises at its place: early and in the middle straight up, so that no edge ahead comes closer; late
+ * by the thigh as far as that lies ahead.
+ */
+function toDirections(swing: Swing, leg: SwingPlace['leg'], climb: readonly [number, number], places: Float64Array, out: Float64Array): void {
   const at = new Float64Array(FOOT_SIZE);
   const gain = new Float64Array(3);
   for (let k = 0; k < BUMPS; k++) {
-    stateAt(swing, RAISED_AT[k]!, at, 0);
-    at[LEG_ANGLE.bend] = Math.max(LEVER_BEND_RAD, at[LEG_ANGLE.bend]!);
+    stateAt(swing, places[k]!, at, 0);
+    const forward = at[LEG_ANGLE.forward]!,
+      bend = Math.max(LEVER_BEND_RAD, at[LEG_ANGLE.bend]!);
+    out[3 * k + 1] = 0;
+    if (k !== BUMP.late) {
+      const span = spanAt(leg, bend);
+      out[3 * k] = Math.sin(forward) / span;
+      out[3 * k + 2] = (Math.cos(forward) * span) / (leg.thigh * leg.shank * Math.sin(bend));
+      continue;
+    }
+    at[LEG_ANGLE.bend] = bend;
     liftOf(leg, swing, at, 0, climb, gain, 0);
-    const thigh = k === 2 ? Math.max(0, gain[LEG_ANGLE.forward]!) : 0,
+    const thigh = Math.max(0, gain[LEG_ANGLE.forward]!),
       knee = gain[LEG_ANGLE.bend]!;
     const byKnee = (LEVER_M * LEVER_M) / (LEVER_M * LEVER_M + thigh * thigh);
     const square = thigh * thigh + byKnee * knee * knee;
     out[3 * k] = thigh / square;
-    out[3 * k + 1] = 0;
     out[3 * k + 2] = (byKnee * knee) / square;
   }
 }

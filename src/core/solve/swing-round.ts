@@ -1,10 +1,8 @@
-import { leastAmounts } from '../math/least-amounts';
 import { clamp } from '../math/scalar';
 import { FOOT_SIZE } from './foot-state';
 import { LEG_ANGLE, toLegLine } from './leg-angles';
 import { APART, APART_SIZE, HIP_JOINT_SIZE, LEG_POINTS_SIZE, legsApart } from './leg-shape';
-import type { SwingPlace } from './swing-state';
-import { earlyBump, evenBump, lateBump, stateAt, type Swing } from './swing-state';
+import { BUMP_OF, BUMPS, bumpsNeeded, stateAt, type Swing, type SwingPlace } from './swing-state';
 
 /** Where a swing is looked at for the other leg, and rounds of going out of its way. */
 const PASSING = Float64Array.from({ length: 9 }, (_, i) => 0.03 + (0.94 * (i + 0.5)) / 9);
@@ -19,8 +17,6 @@ const WIDEST_RAD = 0.3;
 const LEAST_HELP = 0.35;
 /** A leg is out of the way by its length below the hip, no less than this part of the thigh. */
 const LEAST_LEVER = 0.2;
-/** What each bump costs: early, even, late; the even one is the gentlest. */
-const COSTS = Float64Array.of(6, 1, 6);
 
 /** Takes the leg round the other one where that one stands in its way, by as little as does it. */
 export function goRound(swing: Swing, { leg, side, joint, shape, other, thickness }: SwingPlace): void {
@@ -43,11 +39,10 @@ export function goRound(swing: Swing, { leg, side, joint, shape, other, thicknes
     joint(clock, hip);
     hips.set(hip, i * HIP_JOINT_SIZE);
   }
-  const gains = new Float64Array(3 * count),
-    needs = new Float64Array(count),
-    multipliers = new Float64Array(count);
-  const gone = new Float64Array(3),
-    wanted = new Float64Array(3);
+  const gains = new Float64Array(BUMPS * count),
+    needs = new Float64Array(count);
+  const gone = new Float64Array(BUMPS),
+    wanted = new Float64Array(BUMPS);
   let moved = 0;
   for (let round = 0; round < ROUNDS; round++) {
     let most = 0;
@@ -65,15 +60,15 @@ export function goRound(swing: Swing, { leg, side, joint, shape, other, thicknes
       most = Math.max(most, needs[i]!);
       const helps = outward * (apart[APART.across]! * swing.cos - apart[APART.across + 2]! * swing.sin);
       const lever = Math.max(LEAST_LEVER * leg.thigh, apart[APART.lever]!) * Math.max(LEAST_HELP, helps);
-      gains[3 * i] = lever * earlyBump(u);
-      gains[3 * i + 1] = lever * evenBump(u);
-      gains[3 * i + 2] = lever * lateBump(u);
-      for (let k = 0; k < 3; k++) needs[i] = needs[i]! + gains[3 * i + k]! * gone[k]!;
+      for (let k = 0; k < BUMPS; k++) {
+        gains[BUMPS * i + k] = lever * BUMP_OF[k]!(u);
+        needs[i] = needs[i]! + gains[BUMPS * i + k]! * gone[k]!;
+      }
     }
     if (most <= GOOD_M && moved < SETTLED_RAD) return;
-    leastAmounts(gains, needs, count, COSTS, multipliers, wanted);
+    bumpsNeeded(PASSING, gains, needs, wanted);
     moved = 0;
-    for (let k = 0; k < 3; k++) {
+    for (let k = 0; k < BUMPS; k++) {
       const by = clamp(wanted[k]! - gone[k]!, -WIDEST_RAD, WIDEST_RAD);
       gone[k] = gone[k]! + by;
       moved = Math.max(moved, Math.abs(by));

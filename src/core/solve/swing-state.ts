@@ -3,6 +3,7 @@ import type { LegThickness } from '../body/limbs';
 import type { Side } from '../body/roles';
 import type { Ground } from '../ground/ground';
 import { clamp, softRamp, wrapAngle } from '../math/scalar';
+import type { SwingStyle } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
 import { LEG_ANGLE } from './leg-angles';
 import type { LegShaper } from './leg-shape';
@@ -43,6 +44,9 @@ export interface Swing {
   /** Bend above which it is, and over how much; neither touches the ends. */
   readonly most: number;
   readonly folding: number;
+  /** What the style wants of it, and by how much it is scaled. */
+  readonly style: SwingStyle;
+  readonly share: number;
   /** Ends, the ground under the way and the other leg in the middle: what a swing is known by. */
   known: () => Float64Array;
 }
@@ -84,6 +88,31 @@ export const evenBump = (u: number): number => 16 * u * u * (1 - u) * (1 - u);
 const END_BUMP = 3125 / 108;
 export const lateBump = (u: number): number => END_BUMP * u * u * u * (1 - u) * (1 - u);
 export const earlyBump = (u: number): number => lateBump(1 - u);
+
+/** Parts of a swing: what is needed in the middle is done by the even bump, before and after it by the early and the late one. */
+export const MIDDLE = [0.3, 0.7] as const;
+export const BUMPS = 3;
+export const BUMP = { early: 0, even: 1, late: 2 } as const;
+export const bumpAt = (u: number): number => (u < MIDDLE[0] ? BUMP.early : u > MIDDLE[1] ? BUMP.late : BUMP.even);
+export const BUMP_OF = [earlyBump, evenBump, lateBump] as const;
+
+/**
+ * By how much each bump is needed so that gains · amounts reach needs at all places: the even one by what the middle needs, the
+ * others by what is still missing at their ends. Continuous in gains and needs, as the largest of quotients is.
+ * @param gains BUMPS numbers a place
+ */
+export function bumpsNeeded(places: Float64Array, gains: Float64Array, needs: Float64Array, out: Float64Array): void {
+  out.fill(0);
+  for (const bump of [BUMP.even, BUMP.early, BUMP.late])
+    for (let i = 0; i < places.length; i++) {
+      if (bumpAt(places[i]!) !== bump) continue;
+      const gain = gains[BUMPS * i + bump]!;
+      const missing = needs[i]! - (bump === BUMP.even ? 0 : gains[BUMPS * i + BUMP.even]! * out[BUMP.even]!);
+      if (gain > LEAST_GAIN) out[bump] = Math.max(out[bump]!, missing / gain);
+    }
+}
+/** A bump that gains less at a place is of no use there. */
+const LEAST_GAIN = 1e-9;
 
 /** Quintics from (start, rate) to (end, rate) with zero acceleration at both ends, as p0 + a u + u³ (c3 + u (c4 + u c5)). */
 export function quintics({ start, startRate, end, endRate }: SwingEnds, duration: number): Float64Array {

@@ -41,6 +41,8 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
     rounding: Math.min(0.06, ended - least),
     most,
     folding: Math.min(MOST_ROUNDING_RAD, most - folded),
+    style,
+    share,
     known: () => NOTHING,
   };
   swing.known = () => knownBy(swing, place);
@@ -113,7 +115,8 @@ const ASIDE = new Set([
 ]);
 
 function alike(a: Swing, { of: b, mirrored }: Twin<Swing>): boolean {
-  if (Math.abs(a.duration - b.duration) > 1e-7 || a.bias !== b.bias || a.pitchBias !== b.pitchBias || a.roll !== b.roll) return false;
+  if (Math.abs(a.duration - b.duration) > 1e-7 || Math.abs(a.share - b.share) > ALIKE) return false;
+  for (const key of Object.keys(a.style) as (keyof SwingStyle)[]) if (a.style[key] !== b.style[key]) return false;
   const [own, other] = [a.known(), b.known()];
   for (let i = 0; i < own.length; i++) if (!(Math.abs(own[i]! - (mirrored && ASIDE.has(i) ? -other[i]! : other[i]!)) <= ALIKE)) return false;
   return true;

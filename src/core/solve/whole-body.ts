@@ -2,6 +2,7 @@ import type { Body } from '../body/body';
 import { centreOfMass } from '../body/centre-of-mass';
 import { JOINT } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
+import { smoothSeconds } from '../math/even-polynomial';
 import { clamp } from '../math/scalar';
 import { createAim, type Aimer, type AimSource } from './aim';
 import { PUSHES, type Pushes } from './hips-plan';
@@ -12,6 +13,11 @@ import { createTargets } from './targets';
 const SHORTEST_S = 2e-3;
 /** The largest part of a correction that the next one is taken to have. */
 const MOST_LEFT = 0.6;
+
+/** Degree of the polynomial by which the way of limbs in a flight is smoothed: what jolts there does not jolt the hips. */
+const DEGREE = 11;
+/** The most (m/s²) the hips answer limbs with. */
+const MOST = 20;
 
 export interface Thrown {
   /** Hips alone thrown: what arms are found on. */
@@ -77,14 +83,11 @@ function pushesOf(body: Body, aimer: Aimer): Pushes {
     const start = (from + to - PUSHES * step) / 2;
     for (let j = 0; j <= PUSHES; j++) heights[j] = over(start + j * step);
     const pushes = new Float64Array(PUSHES + 1);
-    for (let j = 1; j < PUSHES; j++) pushes[j] = (heights[j + 1]! - 2 * heights[j]! + heights[j - 1]!) / (step * step);
-    // Outside its flight a leg goes otherwise: both ends go on as what is inside does.
-    pushes[0] = 3 * (pushes[1]! - pushes[2]!) + pushes[3]!;
-    pushes[PUSHES] = 3 * (pushes[PUSHES - 1]! - pushes[PUSHES - 2]!) + pushes[PUSHES - 3]!;
-    // A difference tells a little of its neighbours, and straight lines between pushes do so once more: both are taken back.
+    smoothSeconds(heights, step, DEGREE, pushes);
+    // Straight lines between pushes tell a little of their neighbours: it is taken back.
     return pushes.map((own, j) => {
-      const curved = j > 0 && j < PUSHES ? (pushes[j + 1]! - 2 * own + pushes[j - 1]!) / 6 : 0;
-      return -flight.gravity - flight.whole * (own - curved);
+      const curved = j > 0 && j < PUSHES ? (pushes[j + 1]! - 2 * own + pushes[j - 1]!) / 12 : 0;
+      return -flight.gravity - flight.whole * clamp(own - curved, -MOST, MOST);
     });
   }
   return ({ from, to }) => {
