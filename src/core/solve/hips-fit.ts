@@ -63,8 +63,9 @@ const SIGMA = {
   acceleration: 6,
   /** Of a standing knee's angular acceleration, rad/s². */
   knee: 60,
-  /** Of the rate with which a knee lands or leaves, rad/s. */
-  edgeRate: 0.8,
+  /** Of the rate with which a knee lands, and of one that leaves too fast, rad/s. */
+  landing: 0.8,
+  leaving: 2.2,
   /** Of a bend straighter than allowed, rad: next to hard. */
   straight: 0.005,
   /** Of a bend nearer to straight than NEAR_RAD, rad: leads away from a leg that stays locked. */
@@ -80,8 +81,8 @@ const SIGMA = {
 } as const;
 /** A knee that lands gives way at about this rate, rad/s. */
 const LANDING_RATE = 1;
-/** A knee that leaves does not bend slower than this, rad/s. */
-const LEAVING_RATE = 0;
+/** A knee that leaves hardly straightens faster than this, rad/s. */
+const LEAVING_RATE = -4;
 /** Bend (rad) at landing over the straightest one. */
 const LANDING_ROOM_RAD = 0.05;
 /** Bend (rad) over the straightest one at which the barrier begins. */
@@ -316,7 +317,7 @@ function look(fit: Fit, c: Float64Array): number {
 /** How far the rate of a knee at an edge is from what it should be there: it lands giving way, and leaves at least not straightening. */
 function edgeRate({ edges }: Fit, e: number, landing: boolean): number {
   const turned = (edges[4 * e + 2]! - edges[4 * e]!) / EDGE_STEP_S;
-  return landing ? (turned - LANDING_RATE) / SIGMA.edgeRate : Math.min(0, -turned - LEAVING_RATE) / SIGMA.edgeRate;
+  return landing ? (turned - LANDING_RATE) / SIGMA.landing : Math.min(0, -turned - LEAVING_RATE) / SIGMA.leaving;
 }
 
 /** Adds the rows that depend on where the legs are, as last looked at. */
@@ -380,7 +381,7 @@ function movingRows(fit: Fit, band: Band): void {
     const off = edgeRate(fit, e, landing);
     if (off === 0) continue;
     const step = landing ? EDGE_STEP_S : -EDGE_STEP_S;
-    const by = 1 / (step * SIGMA.edgeRate);
+    const by = 1 / (step * (landing ? SIGMA.landing : SIGMA.leaving));
     put(fit, w, by * (found[4 * e + 3]! - found[4 * e + 1]!));
     put(fit, w + BASIS.rate, by * found[4 * e + 3]! * step);
     addRow(band, pieces[i]!, 4, row, off);

@@ -34,6 +34,8 @@ const LOWEST = 0.42;
 
 /** Height of the hips over time: what is done of the wish. Prepared cell by cell when first asked. */
 export interface HipsPlan {
+  /** Time (s) at which samples of a cycle begin. */
+  readonly samplesFrom: number;
   /** Writes the height (m, world) at clock[c] seconds inside a round to out[o]. */
   read(clock: Float64Array, c: number, out: Float64Array, o: number): void;
 }
@@ -91,14 +93,14 @@ export function createHipsPlan(
     return [dx * dx + dz * dz, ankle[1]! - joint[1]!];
   }
 
-  function sample(start: number, count: number): HipsSamples {
+  /** `count` samples from `start` on, of the window between two times. */
+  function sample(start: number, count: number, from: number, to: number): HipsSamples {
     const wish = new Float64Array(count),
       straightest = new Float64Array(count);
     const square = [new Float64Array(count).fill(NaN), new Float64Array(count).fill(NaN)] as const,
       base = [new Float64Array(count), new Float64Array(count)] as const;
     const weight = [new Float64Array(count), new Float64Array(count)] as const;
     let lowest = Infinity;
-    const end = start + step * count;
     for (let i = 0; i < count; i++) {
       moment[0] = inRound(start + (i + 0.5) * step);
       wishes.read(moment, 0, 0, at);
@@ -116,8 +118,8 @@ export function createHipsPlan(
         [true, false].flatMap((landing): StanceEdge[] => {
           const own = landing ? hold.landing : hold.leaving;
           if (ring && (own < -1e-9 || own > duration - 1e-9)) return [];
-          const time = ring && own < start ? own + duration : own;
-          if (time < start - 1e-9 || time > end - EDGE_STEP_S) return [];
+          const time = ring && own < from ? own + duration : own;
+          if (time < from - 1e-9 || time > to - EDGE_STEP_S) return [];
           const [first, second] = [1e-9, EDGE_STEP_S].map((dt) => {
             moment[0] = inRound(own + (landing ? dt : -dt));
             wishes.read(moment, 0, 0, at);
@@ -139,11 +141,11 @@ export function createHipsPlan(
       weight,
       edges,
       flights: flights.flatMap((f, i): Flight[] =>
-        f.from >= start - 1e-9 && f.to <= end + 1e-9 ? [{ ...f, pushes: thrown ? (pushes[i] ??= thrown(f)) : hipsAlone }] : [],
+        f.from >= from - 1e-9 && f.to <= to + 1e-9 ? [{ ...f, pushes: thrown ? (pushes[i] ??= thrown(f)) : hipsAlone }] : [],
       ),
       gravity: schedule.flight.gravity,
       swaps: false,
-      still: [!ring && start <= 0, !ring && breaks[breaks.length - 1]! - end < step],
+      still: [!ring && from <= 0, !ring && breaks[breaks.length - 1]! - to < 1e-9],
       floor: Math.max(lowest - MOST_LOWERED * body.legLength, at[HIPS.root + 1]! + LOWEST * body.legLength),
     };
   }
@@ -163,7 +165,7 @@ export function createHipsPlan(
     const known = cells[k];
     if (known) return known;
     if (ring) {
-      const all = sample(breaks[0]!, SAMPLES);
+      const all = sample(breaks[0]!, SAMPLES, breaks[0]!, breaks[breaks.length - 1]!);
       const half = halfOf(all, breaks);
       const basis = createBasis(half ? breaks.slice(0, (breaks.length + 1) / 2) : breaks, true);
       const coefficients = fitHips(basis, half ?? all, body.legs);
@@ -183,9 +185,11 @@ export function createHipsPlan(
     const from = pieceOf(whole(begin.time - margin, 'from')),
       to = pieceOf(whole(finish.time + margin, 'to'));
     const basis: SplineBasis = createBasis(breaks.slice(from, to + 2), false);
-    const start = breaks[from]!;
+    // Samples lie where the cycle has them, so that the same contact is judged by the same moments.
+    const ahead = steady ? (cycleTime(breaks[from]!) - steady.plan.samplesFrom) / step : 0;
+    const start = breaks[from]! + (Math.ceil(ahead - 1e-6) - ahead) * step;
     const count = Math.max(8, Math.floor((breaks[to + 1]! - start) / step + 1e-6));
-    const coefficients = fitHips(basis, sample(start, count), body.legs);
+    const coefficients = fitHips(basis, sample(start, count, breaks[from]!, breaks[to + 1]!), body.legs);
     const [a, b] = [pieceOf(begin.time - begin.fade), pieceOf(finish.time + finish.fade)];
     const cubics = new Float64Array((b - a + 1) * CUBIC);
     toCubics(basis, coefficients, a - from, b - from + 1, cubics);
@@ -250,6 +254,7 @@ export function createHipsPlan(
   }
 
   return {
+    samplesFrom: breaks[0]!,
     read(clock, c, out, o) {
       let t = clock[c]!;
       if (ring) {
