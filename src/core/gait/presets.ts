@@ -323,7 +323,7 @@ export const PRESETS: readonly Preset[] = [
     }),
   ),
   style('hop', 'Hop', ['hop', 'lively'], 'Hop: both feet together, arms thrown forward at every take-off.', {
-    timing: { strideLength: 0.72, strideTime: 0.62, dutyFactor: 0.56, rightLeg: 0, leftArm: 0.62, rightArm: 0.62 },
+    timing: { strideLength: 0.72, strideTime: 0.62, dutyFactor: 0.56, rightLeg: 0, leftArm: 0.62, rightArm: 0.62, wholeBody: 0 },
     feet: {
       lift: 0.05,
       clearance: 0.03,

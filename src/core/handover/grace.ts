@@ -10,6 +10,8 @@ import type { Body } from '../body/body';
 export interface Grace {
   readonly kneeSnap: number;
   readonly hipsUp: number;
+  /** How fast they may fall: as a body does, or, where the whole of it is thrown, as its limbs have it. */
+  readonly hipsDown: number;
 }
 
 const DEG = Math.PI / 180;
@@ -25,6 +27,9 @@ const LONG_STRIDE = 1.85;
 const LONGEST_STRIDE = 2;
 /** A walk is lively by a lift (part of ℓ), a hard landing (m/s) or a bounce (part of ℓ). */
 const LIVELY = { lift: 0.1, landing: 0.45, rise: 0.024 } as const;
+
+/** Hips that fall faster than by this (m/s²) are pulled. */
+const FREE_FALL_ROOM = 0.05;
 
 /** The bars for a gait on a body. */
 export function graceOf(asked: GaitSpec, body: Body): Grace {
@@ -42,5 +47,6 @@ export function graceOf(asked: GaitSpec, body: Body): Grace {
   const hops = gait.timing.skip > 0 || Math.abs(wrapPhase(gait.timing.rightLeg - gait.timing.leftLeg + 0.5) - 0.5) < 0.05;
   const knee = sprint ? KNEE.sprint : flies && !hops ? KNEE.run : flies || lively ? KNEE.lively : KNEE.walk;
   const hips = sprint ? HIPS.sprint : flies ? HIPS.run : stride > LONG_STRIDE ? HIPS.long : lively ? HIPS.lively : HIPS.walk;
-  return { kneeSnap: (knee * DEG * REFERENCE_LEG_M) / leg, hipsUp: hips };
+  const falls = GRAVITY * gait.timing.gravity + FREE_FALL_ROOM;
+  return { kneeSnap: (knee * DEG * REFERENCE_LEG_M) / leg, hipsUp: hips, hipsDown: flies && gait.timing.wholeBody > 0 ? Math.max(falls, hips) : falls };
 }

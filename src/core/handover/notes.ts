@@ -1,13 +1,11 @@
 import type { GaitSpec } from '../gait/spec';
 import type { Motion } from '../motion/motion';
-import { GRAVITY, toDegrees } from '../math/scalar';
+import { toDegrees } from '../math/scalar';
 import type { Crossing, Meeting } from '../measure/crossing';
 import { graceOf } from './grace';
 
 /** Overlap of limbs (mm) from which on it is said. */
 const OVERLAP_MM = 3;
-/** Hips that fall faster than by this (m/s²) are pulled. */
-const FREE_FALL_ROOM = 0.05;
 
 /** What an animator should know of a motion, one sentence each; empty when all went as asked. `asked`: its gait before its stride was fitted to frames. */
 export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null): string[] {
@@ -29,8 +27,7 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
     notes.push(`A knee is jerked: it is turned at up to ${degrees(survey.kneeSnap)} °/s², ${degrees(grace.kneeSnap)} °/s² look smooth.`);
   const [down, up] = survey.hipsAcceleration;
   if (up > grace.hipsUp) notes.push(`The hips are jolted upward at up to ${up.toFixed(0)} m/s², ${grace.hipsUp} m/s² look smooth.`);
-  if (down < -GRAVITY * asked.timing.gravity - FREE_FALL_ROOM)
-    notes.push(`The hips are pulled down at up to ${(-down).toFixed(1)} m/s², faster than a body falls.`);
+  if (-down > grace.hipsDown) notes.push(`The hips are pulled down at up to ${(-down).toFixed(1)} m/s², ${grace.hipsDown.toFixed(1)} m/s² look smooth.`);
   return [...notes, ...crossingNotes(crossing ?? null, motion.strideTime, rate)];
 }
 

@@ -62,8 +62,9 @@ describe('what joints and body are put through', () => {
     expect(walk.load![0]).toBeGreaterThan(0);
     expect(walk.load![1]).toBeLessThan(3);
     const run = measure(sampleClip(presetCycle('run'), 240));
-    // In flight nothing carries the hips; on the ground they are thrown up again.
-    expect(run.hipsAcceleration[0]).toBeCloseTo(-GRAVITY, 0);
+    // In flight nothing carries the body; on the ground it is thrown up again.
+    expect(run.load![0]).toBeCloseTo(0, 0);
+    expect(run.load![0]).toBeGreaterThan(-0.2);
     expect(run.hipsAcceleration[1]).toBeGreaterThan(0.5 * GRAVITY);
   });
 

@@ -29,8 +29,9 @@ const KNEES: Record<string, number> = {
   sprint: 60_000,
 };
 const HIPS: Record<string, number> = { march: 20, doubleBounce: 20, bounce: 20, brisk: 25, skip: 30, hop: 30, run: 30, jog: 30, gallop: 30, sprint: 40 };
-/** Nothing falls faster than this, m/s². */
-const FALL = -9.86;
+/** Nothing falls faster than this, m/s²; where the whole body is thrown, hips go as limbs have it, within their bar. */
+const FALL = 9.86;
+const THROWN = new Set(['run', 'jog', 'sprint', 'skip', 'gallop']);
 const OVERLAP_MM = 3;
 
 /** The worst of each measure over many motions, with who has it. */
@@ -60,7 +61,8 @@ function unsaid(worst: Worst, kind: string, style: string, who: string, motion: 
   };
   bar(got.snap > (KNEES[style] ?? 20_000), 'knee is jerked', `knee ${got.snap.toFixed(0)} °/s²`);
   bar(got.hips[1] > (HIPS[style] ?? 15), 'jolted upward', `hips ${got.hips[1].toFixed(1)} m/s² up`);
-  bar(got.hips[0] < FALL, 'pulled down', `hips ${got.hips[0].toFixed(1)} m/s² down`);
+  const falls = gait.timing.wholeBody > 0 && THROWN.has(style) ? HIPS[style]! : FALL;
+  bar(-got.hips[0] > falls, 'pulled down', `hips ${got.hips[0].toFixed(1)} m/s² down`);
   bar(crossing.legsMm > OVERLAP_MM, 'Legs run', `legs ${crossing.legsMm.toFixed(1)} mm in each other`);
   bar(crossing.armsMm > OVERLAP_MM, 'An arm runs', `arms ${crossing.armsMm.toFixed(1)} mm in the body`);
   if (motion.survey().tooFar > 1e-6 && !notes.includes('reach')) faults.push(`${who}: out of reach`);

@@ -16,7 +16,7 @@ import { EDGE_STEP_S, fitHips, type Flight, type HipsSamples, type StanceEdge } 
 const SAMPLES = 52;
 const PIECES = 30;
 /** Parts of a flight at whose ends it says what the hips do, where the whole body is thrown. */
-export const PUSHES = 24;
+export const PUSHES = 30;
 
 /** Accelerations (m/s²) of the hips at PUSHES + 1 even places of a flight, both ends included. */
 export type Pushes = (flight: Interval) => Float64Array;

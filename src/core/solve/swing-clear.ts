@@ -111,6 +111,8 @@ function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
     for (let i = 0; i < count; i++) {
       look(i);
       for (let k = 0; k < 3; k++) gains[BUMPS * i + k] = state[k]!;
+      // A straight knee has no lever, but gets one as it bends.
+      gains[BUMPS * i + LEG_ANGLE.bend] = Math.max(LEVER_BEND_RAD, state[LEG_ANGLE.bend]!);
     }
     for (let i = 0; i < count; i++) shorts[i] = shortAt(i);
     for (let i = 0; i < count; i++) {
@@ -134,7 +136,10 @@ function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
     }
     bumpsNeeded(checks, gains, needs, wanted);
     moved = 0;
+    // What is still to be done in the middle comes first.
+    const ends = Math.abs(lowers ? wanted[BUMP.even]! - raised[BUMP.even]! : wanted[BUMP.even]!) <= MOST_RAISE_M;
     for (let k = 0; k < BUMPS; k++) {
+      if (k !== BUMP.even && !ends) continue;
       const by = clamp(lowers ? wanted[k]! - raised[k]! : wanted[k]!, -MOST_RAISE_M, MOST_RAISE_M);
       raised[k] = raised[k]! + by;
       moved = Math.max(moved, Math.abs(by));

@@ -19,7 +19,7 @@ export interface Swing {
   /** Heading the angles are seen along: sine and cosine. */
   readonly sin: number;
   readonly cos: number;
-  /** Per number of the state: value and rate at the start, then the quintic's three further coefficients in u. */
+  /** Per number of the state: value and rate at the start, then the quintic's four further coefficients in u. */
   readonly curves: Float64Array;
   /** Styled lift: its angles at the peak, and the exponents of its bump. */
   readonly lift: Float64Array;
@@ -52,7 +52,7 @@ export interface Swing {
 }
 
 /** Numbers of one curve. */
-export const COEFFICIENTS = 5;
+export const COEFFICIENTS = 6;
 
 export interface SwingEnds {
   readonly from: number;
@@ -114,7 +114,14 @@ export function bumpsNeeded(places: Float64Array, gains: Float64Array, needs: Fl
 /** A bump that gains less at a place is of no use there. */
 const LEAST_GAIN = 1e-9;
 
-/** Quintics from (start, rate) to (end, rate) with zero acceleration at both ends, as p0 + a u + u³ (c3 + u (c4 + u c5)). */
+/** A knee that straightens as it leaves is stopped over so much of its bend, but not by more than this, rad/s². */
+const STOP_SHARE = 0.7;
+const MOST_STOP = 700;
+
+/**
+ * Quintics from (start, rate) to (end, rate), as p0 + a u + u² (c2 + u (c3 + u (c4 + u c5))), with zero acceleration at both ends;
+ * only a knee that straightens as it leaves is stopped before it is straight.
+ */
 export function quintics({ start, startRate, end, endRate }: SwingEnds, duration: number): Float64Array {
   const curves = new Float64Array(FOOT_SIZE * COEFFICIENTS);
   for (let k = 0; k < FOOT_SIZE; k++) {
@@ -122,7 +129,10 @@ export function quintics({ start, startRate, end, endRate }: SwingEnds, duration
     const d = k === FOOT.heading ? wrapAngle(end[k]! - start[k]!) : end[k]! - start[k]!,
       a = startRate[k]! * duration,
       b = endRate[k]! * duration;
-    curves.set([start[k]!, a, 10 * d - 6 * a - 4 * b, -15 * d + 8 * a + 7 * b, 6 * d - 3 * a - 3 * b], k * COEFFICIENTS);
+    const straightens = k === LEG_ANGLE.bend ? Math.min(0, startRate[k]!) : 0;
+    const stop = Math.min(MOST_STOP, (straightens * straightens) / (2 * STOP_SHARE * Math.max(1e-3, start[k]!)));
+    const c = (stop * duration * duration) / 2;
+    curves.set([start[k]!, a, c, 10 * d - 6 * a - 4 * b - 3 * c, -15 * d + 8 * a + 7 * b + 3 * c, 6 * d - 3 * a - 3 * b - c], k * COEFFICIENTS);
   }
   return curves;
 }
@@ -136,7 +146,7 @@ export function stateAt(swing: Swing, u: number, out: Float64Array, o: number): 
   const pitched = u + 0.25 * swing.pitchBias * v;
   for (let k = 0, i = 0; k < FOOT.roll; k++, i += COEFFICIENTS) {
     const w = k === LEG_ANGLE.forward || k === LEG_ANGLE.left ? moved : k === FOOT.pitch || k === FOOT.bend ? pitched : u;
-    out[o + k] = curves[i]! + w * (curves[i + 1]! + w * w * (curves[i + 2]! + w * (curves[i + 3]! + w * curves[i + 4]!)));
+    out[o + k] = curves[i]! + w * (curves[i + 1]! + w * (curves[i + 2]! + w * (curves[i + 3]! + w * (curves[i + 4]! + w * curves[i + 5]!))));
   }
   const u2 = u * u,
     w2 = (1 - u) * (1 - u);

@@ -14,8 +14,9 @@ const SHORTEST_S = 2e-3;
 /** The largest part of a correction that the next one is taken to have. */
 const MOST_LEFT = 0.6;
 
-/** Degree of the polynomial by which the way of limbs in a flight is smoothed: what jolts there does not jolt the hips. */
+/** Degree of the polynomial that smooths the way of limbs in a flight, and how far (m/s²) they may differ from it: what jolts them does not jolt the hips. */
 const DEGREE = 11;
+const ROUGH = 0.6;
 /** The most (m/s²) the hips answer limbs with. */
 const MOST = 20;
 
@@ -66,7 +67,9 @@ function pushesOf(body: Body, aimer: Aimer): Pushes {
   const world = createWorldPose(body.skeleton);
   const centre = new Float64Array(3);
   const clock = new Float64Array(1);
-  const heights = new Float64Array(PUSHES + 1);
+  const heights = new Float64Array(PUSHES + 1),
+    smooth = new Float64Array(PUSHES + 1),
+    plain = new Float64Array(PUSHES + 1);
   const known = new Map<number, Float64Array>();
   /** Height (m) of the centre of mass over the hips. */
   function over(t: number): number {
@@ -82,12 +85,16 @@ function pushesOf(body: Body, aimer: Aimer): Pushes {
     const step = Math.max(SHORTEST_S, to - from) / PUSHES;
     const start = (from + to - PUSHES * step) / 2;
     for (let j = 0; j <= PUSHES; j++) heights[j] = over(start + j * step);
-    const pushes = new Float64Array(PUSHES + 1);
-    smoothSeconds(heights, step, DEGREE, pushes);
-    // Straight lines between pushes tell a little of their neighbours: it is taken back.
-    return pushes.map((own, j) => {
-      const curved = j > 0 && j < PUSHES ? (pushes[j + 1]! - 2 * own + pushes[j - 1]!) / 12 : 0;
-      return -flight.gravity - flight.whole * clamp(own - curved, -MOST, MOST);
+    smoothSeconds(heights, step, DEGREE, smooth);
+    for (let j = 1; j < PUSHES; j++) plain[j] = (heights[j + 1]! - 2 * heights[j]! + heights[j - 1]!) / (step * step);
+    // Outside its flight a leg goes otherwise: both ends go on as what is inside does.
+    plain[0] = 3 * (plain[1]! - plain[2]!) + plain[3]!;
+    plain[PUSHES] = 3 * (plain[PUSHES - 1]! - plain[PUSHES - 2]!) + plain[PUSHES - 3]!;
+    return plain.map((own, j) => {
+      // A difference tells a little of its neighbours, and straight lines between pushes do so once more: both are taken back.
+      const curved = j > 0 && j < PUSHES ? (plain[j + 1]! - 2 * own + plain[j - 1]!) / 6 : 0;
+      const near = smooth[j]! + clamp(own - curved - smooth[j]!, -ROUGH, ROUGH);
+      return -flight.gravity - flight.whole * clamp(near, -MOST, MOST);
     });
   }
   return ({ from, to }) => {
