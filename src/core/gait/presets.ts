@@ -107,7 +107,7 @@ export const PRESETS: readonly Preset[] = [
     'Run',
     ['run'],
     'Steady run at 3 m/s: two flights a stride, knees high behind, arms bent.',
-    over(runBase, { timing: { strideLength: 2.2, strideTime: 0.7333333333333333, dutyFactor: 0.334 } }),
+    over(runBase, { timing: { strideLength: 2.2, strideTime: 0.7333333333333333, dutyFactor: 0.334 }, feet: { clearance: 0.024 } }),
   ),
   style('sneak', 'Sneak', ['sneak'], 'Slow sneak: low, leaning in, each foot lifted high and set down toes first.', {
     timing: { strideLength: 0.96, strideTime: 2.0833333333333335, dutyFactor: 0.7 },

@@ -23,6 +23,12 @@ export function wrapAngle(a: number): number {
   return w <= -Math.PI ? w + TAU : w;
 }
 
+/** 0 below lo, 1 above hi, between them with two continuous derivatives. */
+export function smootherstep(lo: number, hi: number, x: number): number {
+  const u = clamp((x - lo) / (hi - lo), 0, 1);
+  return u * u * u * (u * (6 * u - 15) + 10);
+}
+
 /** C1 step from 0 at `lo` to 1 at `hi`. */
 export function smoothstep(lo: number, hi: number, x: number): number {
   const u = clamp((x - lo) / (hi - lo), 0, 1);

@@ -20,7 +20,7 @@ interface Ends {
   readonly settle: number;
   readonly standing: number;
 }
-const PLAIN_ENDS: Ends = { lean: 1, settle: 1, standing: 1 };
+export const PLAIN_ENDS: Ends = { lean: 1, settle: 1, standing: 1 };
 
 /** What is to be walked, as data for `plan`: a gait on a body, over a course on a ground, endlessly or in so many steps. */
 export interface Program {

@@ -1,7 +1,7 @@
 import type { Body } from '../body/body';
 import { ROW } from '../gait/style';
 import { rotate } from '../math/quaternion';
-import { clamp, wrapPhase } from '../math/scalar';
+import { clamp, smootherstep, wrapPhase } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import { createBasis, CUBIC, toCubics, type SplineBasis } from '../math/spline-basis';
 import type { Interval } from '../schedule/flight';
@@ -273,8 +273,7 @@ export function createHipsPlan(
       }
       // From the answer of the cell before the edge to that of the cell after it.
       const edge = edges[early ? k : k + 1]!;
-      const u = (t - edge.time) / (2 * edge.fade) + 0.5;
-      const w = u * u * u * (u * (u * 6 - 15) + 10);
+      const w = smootherstep(edge.time - edge.fade, edge.time + edge.fade, t);
       const beside = value(cell(early ? k - 1 : k + 1), t);
       out[o] = early ? beside + (own - beside) * w : own + (beside - own) * w;
     },

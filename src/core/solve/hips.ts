@@ -2,7 +2,7 @@ import type { Body } from '../body/body';
 import { hipsOnly, mixStyles, ROW, ROW_COUNT } from '../gait/style';
 import { composePoint, createPlacement, repeatPlacement } from '../math/placement';
 import { setYzx } from '../math/euler';
-import { clamp, wrapPhase } from '../math/scalar';
+import { clamp, smootherstep, wrapPhase } from '../math/scalar';
 import { readTrack } from '../schedule/along';
 import { readFlight } from '../schedule/flight';
 import { readPendulum } from '../schedule/pendulum';
@@ -20,6 +20,9 @@ const DROP_SHARE = 0.25;
 /** A body this close to full speed is at it; and what makes the effort 1 at its most, a third of the way. */
 const FULL_SHARE = 0.985;
 const EFFORT_PEAK = 6.75;
+/** The trunk leans into what is about to come before the first foot leaves: by this part of the lean the start asks for, over that time (s) before and after. */
+const INTO_SHARE = 0.42;
+const INTO_S = 0.6;
 const LEANING = [ROW.chestLean, ROW.leadLean, ROW.carryLean];
 
 /** Reads root and hips of a schedule. Its scratch belongs to one motion. */
@@ -43,7 +46,9 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
   const { duration, repeat, fullSpeed } = schedule;
   const styles = legsOnly ? schedule.styles.map(hipsOnly) : schedule.styles;
   const { lean, turn, over } = schedule.effort;
-  const effort = new Float64Array(2);
+  // Of the hips along the way, of the hips downward, of the trunk.
+  const effort = new Float64Array(3);
+  const leaves = Math.min(...schedule.footholds.map(([first]) => first!.leaving));
   const alive = createAlive(schedule);
   const rows = new Float64Array(ROW_COUNT);
   const local = new Float64Array(1);
@@ -74,17 +79,20 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       if (fullSpeed > 0) {
         const r = clamp(Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / (FULL_SHARE * fullSpeed), 0, 1);
         weights[0] = weights[0]! * (r * r * (3 - 2 * r));
-        effort[1] = EFFORT_PEAK * lean * r * (1 - r) * (1 - r);
       }
       weights[1] = 1 - weights[0]!;
       if (lean !== 0) {
         // Most where the speed changes most, forward while it grows, back while it falls.
         const u = clamp((local[0]! - turn) / over + 0.5, 0, 1);
-        effort[0] = effort[1]! * (1 - 2 * u * u * (3 - 2 * u));
+        const slows = u * u * (3 - 2 * u);
+        const r = fullSpeed > 0 ? clamp(Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / (FULL_SHARE * fullSpeed), 0, 1) : 0;
+        effort[1] = EFFORT_PEAK * lean * r * (1 - r) * (1 - r);
+        effort[0] = effort[1]! * (1 - 2 * slows);
+        effort[2] = effort[0]! + INTO_SHARE * lean * smootherstep(leaves - INTO_S, leaves, local[0]!) * (1 - smootherstep(leaves, leaves + INTO_S, local[0]!));
       }
       strides[0] = schedule.phaseStart + local[0]! / schedule.strideTime + turns;
       mixStyles(styles, strides, 0, weights, rows);
-      if (lean !== 0) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + LEAN_SHARE * effort[0]!;
+      if (lean !== 0) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + LEAN_SHARE * effort[2]!;
       alive?.(local, weights, rows);
       const yaw = heights[0]!;
       if (yaw !== axes[4]) {
@@ -95,15 +103,15 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
         axes[4] = yaw;
       }
       const shift = rows[ROW.sway]!,
-        ahead = rows[ROW.ahead]! - BACK_SHARE * body.hipHeight * effort[0]!,
+        forward = rows[ROW.ahead]! - BACK_SHARE * body.hipHeight * effort[0]!,
         aside = rows[ROW.aside]!;
       out[0] = travel[0]!;
       out[1] = heights[1]!;
       out[2] = travel[1]!;
       out[3] = yaw;
-      out[4] = travel[0]! + (shift * sway[0]! + aside * axes[2]!) + ahead * axes[0]!;
+      out[4] = travel[0]! + (shift * sway[0]! + aside * axes[2]!) + forward * axes[0]!;
       out[5] = planned ? heights[2]! : heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]! - DROP_SHARE * body.hipHeight * effort[1]!;
-      out[6] = travel[1]! + (shift * sway[1]! + aside * axes[3]!) + ahead * axes[1]!;
+      out[6] = travel[1]! + (shift * sway[1]! + aside * axes[3]!) + forward * axes[1]!;
       angles[0] = yaw + rows[ROW.turn]!;
       if (rounds !== 0) {
         repeatPlacement(moved, 0, repeat!, 0, rounds);

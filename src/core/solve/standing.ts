@@ -3,7 +3,7 @@ import { smoothstep, TAU } from '../math/scalar';
 import type { Schedule } from '../schedule/schedule';
 
 /** A figure that stands breathes: length of a breath, s, and what it moves, rad. Common practice, no published source. */
-const BREATH_S = 3.4;
+const BREATH_S = 4.2;
 const BREATH = { chest: -0.012, spine: 0.014, shoulders: 0.022, head: 0.008 } as const;
 /** A walk begins and ends in perfect rest: life comes and goes over this time, s. */
 const REST_S = 0.35;

@@ -37,10 +37,10 @@ export function throwBody(source: AimSource): Thrown {
   const { whole, count } = source.schedule.flight;
   if (whole === 0 || count === 0) return { hips, aimer: hips };
   const { arms } = hips;
-  const before = hipsAlone(source.schedule.flight.gravity);
+  const alone = hipsAlone(source.schedule.flight.gravity);
   const first = pushesOf(source.body, hips);
   const second = pushesOf(source.body, createAim({ ...source, arms, pushes: first }));
-  return { hips, aimer: createAim({ ...source, arms, pushes: (flight) => limit(before, first(flight), second(flight)) }) };
+  return { hips, aimer: createAim({ ...source, arms, pushes: (flight) => limit(alone, first(flight), second(flight)) }) };
 }
 
 const hipsAlone = (gravity: number): Float64Array => new Float64Array(PUSHES + 1).fill(-gravity);
