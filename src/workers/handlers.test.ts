@@ -35,6 +35,12 @@ describe('the engine behind the worker', () => {
     expect(cycle.report.slideMm.atFrames).toBeLessThan(0.05);
     expect(cycle.report.crossing!.legsMm).toBeGreaterThanOrEqual(0);
     expect(cycle.notes).toEqual([]);
+    // The natural walk, as the bars have it.
+    expect(cycle.jolts.knee).toBeGreaterThan(1000);
+    expect(cycle.jolts.knee).toBeLessThan(12_000);
+    expect(cycle.jolts.kneeBar).toBeCloseTo(20_000, -3);
+    expect(cycle.jolts.hipsBar[1]).toBe(15);
+    expect(cycle.jolts.hips[0]).toBeGreaterThan(cycle.jolts.hipsBar[0]);
     const plan = await answer('measure', { spec: { kind: 'plan', plan: 'plan' }, part, rate: 60 });
     expect(plan.report.slides.length).toBe(8);
   });

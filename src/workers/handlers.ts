@@ -3,8 +3,10 @@ import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { fitGait } from '@/core/gait/fit';
 import { packing, zipPack } from '@/core/handover/pack';
+import { graceOf } from '@/core/handover/grace';
 import { notesOf } from '@/core/handover/notes';
-import { reportingClip, type ClipReport } from '@/core/measure/report';
+import { toDegrees } from '@/core/math/scalar';
+import { reportingClip } from '@/core/measure/report';
 import { mannequinSkin } from '@/core/measure/skin';
 import { clipSampling } from '@/core/motion/sample';
 import type { Built, MotionSpec, ProjectPart } from '@/core/project/motion-spec';
@@ -28,12 +30,15 @@ export function work(message: WorkerRequest, motions: Motions): Work<WorkerAnswe
 }
 
 /** Measures a motion as it would be handed over at `rate`. */
-async function* reportOf({ motion, asked, body }: Built, rate: number): Work<{ report: ClipReport; notes: string[] }> {
+async function* reportOf({ motion, asked, body }: Built, rate: number): Work<WorkerCalls['measure']['answer']> {
   const sampling = clipSampling(motion, rate);
   while (!sampling.step()) yield;
   const report = yield* reportingClip(sampling.clip, ownFeet(body), body.legLength, { skin: mannequinSkin(body) });
   yield* motion.surveying();
-  return { report, notes: notesOf(asked, motion, rate, report.crossing) };
+  const { kneeSnap, hipsAcceleration } = motion.survey();
+  const grace = graceOf(asked, body);
+  const jolts = { knee: toDegrees(kneeSnap), kneeBar: toDegrees(grace.kneeSnap), hips: hipsAcceleration, hipsBar: [-grace.hipsDown, grace.hipsUp] as const };
+  return { report, notes: notesOf(asked, motion, rate, report.crossing), jolts };
 }
 
 function measure({ spec, part, rate }: WorkerCalls['measure']['request'], motions: Motions): Work<WorkerCalls['measure']['answer']> {

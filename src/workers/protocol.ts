@@ -3,11 +3,19 @@ import type { HandoverSpec } from '@/core/handover/spec';
 import type { ClipReport } from '@/core/measure/report';
 import type { MotionSpec, ProjectPart } from '@/core/project/motion-spec';
 
+/** How hard knees (°/s²) and hips (m/s², up) are moved, at 240 looks a second, and what looks smooth. */
+export interface Jolts {
+  readonly knee: number;
+  readonly kneeBar: number;
+  readonly hips: readonly [down: number, up: number];
+  readonly hipsBar: readonly [down: number, up: number];
+}
+
 /** What the engine's worker can be asked; every request has an answer of the same name. */
 export interface WorkerCalls {
   measure: {
     request: { spec: MotionSpec; part: ProjectPart; rate: number };
-    answer: { report: ClipReport; notes: string[] };
+    answer: { report: ClipReport; notes: string[]; jolts: Jolts };
   };
   set: {
     request: { set: string; part: ProjectPart; rate: number };

@@ -25,8 +25,8 @@ const HIPS = { walk: 15, lively: 20, long: 25, run: 30, sprint: 40 } as const;
 const SPRINT_SPEED = 1.75;
 const LONG_STRIDE = 1.85;
 const LONGEST_STRIDE = 2;
-/** A walk is lively by a lift (part of ℓ), a hard landing (m/s) or a bounce (part of ℓ). */
-const LIVELY = { lift: 0.1, landing: 0.45, rise: 0.024 } as const;
+/** A walk is lively by a hard landing (m/s) or a bounce (part of ℓ). */
+const LIVELY = { landing: 0.3, rise: 0.0295 } as const;
 
 /** Hips that fall faster than by this (m/s²) are pulled. */
 const FREE_FALL_ROOM = 0.05;
@@ -39,10 +39,7 @@ export function graceOf(asked: GaitSpec, body: Body): Grace {
   const flies = Array.from({ length: 40 }, (_, i) => (i / 40) * duration).some((t) => inFlight(flight, t));
   const sprint = flies && gait.timing.speed > SPRINT_SPEED * Math.sqrt(GRAVITY * leg);
   const stride = gait.timing.strideLength / leg;
-  const lively =
-    sides.some(({ feet }) => feet.lift > LIVELY.lift * leg || feet.landing > LIVELY.landing) ||
-    gait.hips.rise.amount > LIVELY.rise * leg ||
-    stride > LONGEST_STRIDE;
+  const lively = sides.some(({ feet }) => feet.landing > LIVELY.landing) || gait.hips.rise.amount > LIVELY.rise * leg || stride > LONGEST_STRIDE;
   // Hops and skips land both feet, or one foot twice.
   const hops = gait.timing.skip > 0 || Math.abs(wrapPhase(gait.timing.rightLeg - gait.timing.leftLeg + 0.5) - 0.5) < 0.05;
   const knee = sprint ? KNEE.sprint : flies && !hops ? KNEE.run : flies || lively ? KNEE.lively : KNEE.walk;

@@ -1,5 +1,5 @@
 import { composePlacement, createPlacement, inversePlacement, type Placement } from '../math/placement';
-import { clamp, wrapAngle } from '../math/scalar';
+import { clamp, smootherstep, wrapAngle } from '../math/scalar';
 import type { Foothold } from '../schedule/foothold';
 import { createReach } from '../solve/reach';
 import { blendTargets, createTargets, FOOT_TARGET, footAt, TARGET, type Targets } from '../solve/targets';
@@ -34,10 +34,7 @@ export function joined(a: Motion, b: Motion, { leave, enter, overlap }: Join): M
   const reacher = createReach(a.body);
   const [first, next] = [createTargets(), createTargets()];
   // Past its end a motion stands still; inside the fade both go on.
-  const weight = (t: number) => {
-    const u = clamp((t - leave) / overlap, 0, 1);
-    return u * u * u * (u * (u * 6 - 15) + 10);
-  };
+  const weight = (t: number) => smootherstep(leave, leave + overlap, t);
   const targets = (time: number, out: Targets) => {
     const t = clamp(time, 0, duration);
     const w = weight(t);

@@ -9,6 +9,7 @@ import { useMemo, useState } from 'react';
 import type { Clock } from '../stage/clock';
 import { useWorkerAnswer } from '../stage/measure';
 import type { StageMotion } from '../stage/motion';
+import type { Jolts } from '@/workers/protocol';
 
 /** Rate at which the gauge measures; what lies between frames is measured at four times that. */
 const GAUGE_RATE = 60;
@@ -78,6 +79,7 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
               </ListItemButton>
             ))}
           </List>
+          {answer && <JoltTable jolts={answer.jolts} />}
           {report && (
             <Typography sx={{ fontSize: 12.5, color: 'text.secondary', mt: 1 }}>
               Sink {report.sinkMm.toFixed(2)} mm. Longest leg {(report.stretch * 100).toFixed(1)} % of its length. Between frames: at {GAUGE_RATE} a second, as
@@ -92,5 +94,36 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
         </Box>
       </Popover>
     </>
+  );
+}
+
+/** How hard knees and hips are moved, beside what looks smooth. */
+function JoltTable({ jolts: { knee, kneeBar, hips, hipsBar } }: { jolts: Jolts }) {
+  const hundreds = (v: number) => (Math.round(v / 100) * 100).toLocaleString('en');
+  const signed = (v: number) => `${v < 0 ? '−' : '+'}${Math.abs(v).toFixed(1)}`;
+  const rows = [
+    { part: 'Knees', is: `${hundreds(knee)} °/s²`, bar: `${hundreds(kneeBar)} look smooth`, smooth: knee <= kneeBar },
+    {
+      part: 'Hips',
+      is: `${signed(hips[0])} … ${signed(hips[1])} m/s²`,
+      bar: `${signed(hipsBar[0])} … ${signed(hipsBar[1])}`,
+      smooth: hips[0] >= hipsBar[0] && hips[1] <= hipsBar[1],
+    },
+  ];
+  return (
+    <Box sx={{ mt: 1 }} data-testid="jolts">
+      <Typography variant="h3">Knees and hips, hardest moment</Typography>
+      {rows.map(({ part, is, bar, smooth }) => (
+        <Box key={part} sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, px: 2, py: 0.25, fontSize: 13 }}>
+          <span>{part}</span>
+          <Box component="span" sx={{ color: smooth ? 'success.main' : 'error.main' }}>
+            {is}
+          </Box>
+          <Box component="span" sx={{ color: 'text.secondary' }}>
+            {bar}
+          </Box>
+        </Box>
+      ))}
+    </Box>
   );
 }
