@@ -142,6 +142,7 @@ test('the slide gauge lists the contacts and jumps to one; the treadmill holds t
   await holdAt(page, 0.02);
   await page.getByTestId('slide-gauge').click();
   await expect(page.getByText('Contacts, worst first')).toBeVisible();
+  await expect(page.getByTestId('jolts')).toContainText(/Knees.*°\/s².*20,000 look smooth.*Hips.*m\/s²/);
   const time = await page.getByTestId('time').textContent();
   await page.getByRole('button', { name: /R right, .* mm at frames/ }).click();
   expect(await page.getByTestId('time').textContent()).not.toBe(time);

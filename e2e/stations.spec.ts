@@ -24,6 +24,21 @@ test('ten steps: from standing, along the footholds, to standing', async ({ page
   const standing = await picture(page);
   await holdAt(page, 0.5);
   await expect.poll(() => picture(page)).not.toBe(standing);
+  // How its ends are played: more time standing makes it longer, no lean another start; each is one step back.
+  const told = page.getByText(/From standing to standing/);
+  const before = await told.textContent();
+  const standingTime = page.getByRole('textbox', { name: 'Standing time (percent), number' });
+  await standingTime.fill('200');
+  await standingTime.press('Enter');
+  await expect(told).not.toHaveText(before!);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(told).toHaveText(before!);
+  await holdAt(page, 0.25);
+  const leaning = await picture(page);
+  const lean = page.getByRole('textbox', { name: 'Start and stop lean (percent), number' });
+  await lean.fill('0');
+  await lean.press('Enter');
+  await expect.poll(() => picture(page)).not.toBe(leaning);
   await page.getByRole('combobox', { name: 'Gait of the plan' }).click();
   await page.getByRole('option', { name: 'Run' }).click();
   await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
@@ -47,6 +62,19 @@ test('eight directions on the rose: measured, opposite ones equal, each one play
   expect(await picture(page)).not.toBe(ahead);
   await page.getByRole('switch', { name: 'Twins' }).click();
   await expect(rows).toHaveCount(14);
+  // Side steps need no twins; a waist that turns less is another figure.
+  await page.getByRole('combobox', { name: 'How sideways members step' }).click();
+  await page.getByRole('option', { name: /side steps/ }).click();
+  await expect(rows).toHaveCount(8);
+  await expect(rows.last().locator('td').nth(3)).not.toHaveText('…');
+  for (const slide of await rows.locator('td:nth-child(4)').allTextContents()) expect(Number(slide)).toBeLessThanOrEqual(0.05);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(rows).toHaveCount(14);
+  const wrung = await picture(page);
+  const waist = page.getByRole('textbox', { name: /^Waist .*number/ });
+  await waist.fill('0');
+  await waist.press('Enter');
+  await expect.poll(() => picture(page)).not.toBe(wrung);
 });
 
 test('hand-over: files are written, measured, saved, and read by other readers', async ({ page }, info) => {

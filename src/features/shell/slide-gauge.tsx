@@ -65,12 +65,16 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
         anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
         transformOrigin={{ vertical: 'top', horizontal: 'right' }}
       >
-        <Box sx={{ p: 1.5, width: 330 }}>
+        <Box sx={{ p: 1.5, width: 400 }}>
           <Typography variant="h3">Contacts, worst first</Typography>
           {error && <Typography color="error">{error}</Typography>}
           <List dense disablePadding>
             {worst.map((s, i) => (
-              <ListItemButton key={i} onClick={() => clock.set(s.worstFrame / GAUGE_RATE)} sx={{ display: 'flex', justifyContent: 'space-between', gap: 1 }}>
+              <ListItemButton
+                key={i}
+                onClick={() => clock.set(s.worstFrame / GAUGE_RATE)}
+                sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, whiteSpace: 'nowrap' }}
+              >
                 <span>
                   {s.contact.foot === 'left' ? 'L left' : 'R right'}, {(s.contact.from / GAUGE_RATE).toFixed(2)} s
                 </span>
