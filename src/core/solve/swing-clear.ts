@@ -22,6 +22,8 @@ const SHORT_M = 1e-5;
 const END_SHORT_M = 4e-5;
 /** By this part of it more than allowed ends the search, where no bump moves by more than so much, m. */
 const NEARLY = 0.25;
+/** So far (m) off the ground, and in a round that moves less, a check has no say. */
+const FAR_M = 0.04;
 const SETTLED_M = 2e-3;
 /** Where in the swing it is looked how each bump raises. */
 const RAISED_AT = [0.25, 0.5, 0.88] as const;
@@ -38,11 +40,22 @@ export function clearGround(swing: Swing, place: SwingPlace, clearance: number):
   if (!raise(swing, place, clearance, CHECKS, false)) raise(swing, place, clearance, CLOSE_CHECKS, true);
 }
 
-/**
- * Raises by what is needed at the checks; over `edges` nothing is lowered again, as a foot that goes on under an edge and back
- * would never come to rest. Tells whether the ground was a plane.
- */
-function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: number, checks: Float64Array, edges: boolean): boolean {
+/** Where the sole of a swing is against the ground, check by check. */
+interface SoleWay {
+  /** By how much (m) the lowest point of the sole is short of its clearance. */
+  readonly shorts: Float64Array;
+  /** The leg's three angles. */
+  readonly angles: Float64Array;
+  /** The ground's slope along x and z at the last check. */
+  readonly climb: Float64Array;
+  /** Whether all ground looked at so far is one plane. */
+  planar: boolean;
+  /** Looks anew. */
+  look(): void;
+}
+
+/** Over `edges` the ground between two checks counts for both, as an edge may lie there. */
+function createSoleWay(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: number, checks: Float64Array, edges: boolean): SoleWay {
   const { sole } = leg;
   const count = checks.length;
   const state = new Float64Array(FOOT_SIZE);
@@ -57,16 +70,12 @@ function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
     joint(clock, hip);
     for (let k = 0; k < 3; k++) joints[i * 3 + k] = hip[k]!;
   }
-  let planar = true,
-    known = false,
-    height = 0;
   /** Heights (m) of the sole's points and of the ground under them, check by check. */
   const soles = new Float64Array(3 * count),
     under = new Float64Array(3 * count);
-  /** Looks where the sole is at check i; leaves the state there. */
-  function look(i: number): void {
-    const u = checks[i]!;
-    stateAt(swing, u, state, 0);
+  let plane = NaN;
+  function lookAt(i: number): void {
+    stateAt(swing, checks[i]!, state, 0);
     toLegLine(leg, state, 0, swing.sin, swing.cos, r, 0);
     solePoints(sole, state[FOOT.pitch]!, state[FOOT.bend]!, points);
     soleAxes(state, FOOT.heading, axes, 0);
@@ -76,78 +85,103 @@ function raise(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: numb
       const ahead = points[2 * k]!,
         up = points[2 * k + 1]! - edge;
       const x = joints[i * 3]! + r[0]! + axes[0]! * ahead + axes[3]! * up,
-        y = joints[i * 3 + 1]! + r[1]! + axes[1]! * ahead + axes[4]! * up,
         z = joints[i * 3 + 2]! + r[2]! + axes[2]! * ahead + axes[5]! * up;
-      soles[3 * i + k] = y;
+      soles[3 * i + k] = joints[i * 3 + 1]! + r[1]! + axes[1]! * ahead + axes[4]! * up;
       under[3 * i + k] = ground.height(x, z);
       const level = under[3 * i + k]! - state[FOOT.slopeX]! * x - state[FOOT.slopeZ]! * z;
-      if (!known) height = level;
-      known = true;
-      planar &&= Math.abs(level - height) <= PLANAR_M;
+      if (Number.isNaN(plane)) plane = level;
+      way.planar &&= Math.abs(level - plane) <= PLANAR_M;
     }
+    for (let k = 0; k < 3; k++) way.angles[3 * i + k] = state[k]!;
   }
-  /** How much (m) the lowest sole point is short of its clearance at check i; an edge between it and the next counts for both. */
   function shortAt(i: number): number {
     let short = -Infinity;
     for (let o = 3 * i; o < 3 * i + 3; o++) {
-      const early = edges && i > 0 ? under[o - 3]! : -Infinity,
-        late = edges && i + 1 < count ? under[o + 3]! : -Infinity;
-      short = Math.max(short, Math.max(under[o]!, early, late) - soles[o]!);
+      let ground = under[o]!;
+      if (edges && i > 0) ground = Math.max(ground, under[o - 3]!);
+      if (edges && i + 1 < count) ground = Math.max(ground, under[o + 3]!);
+      short = Math.max(short, ground - soles[o]!);
     }
     return short + clearance * evenBump(checks[i]!);
   }
+  const way: SoleWay = {
+    shorts: new Float64Array(count),
+    angles: new Float64Array(3 * count),
+    climb: new Float64Array(2),
+    planar: true,
+    look() {
+      for (let i = 0; i < count; i++) lookAt(i);
+      for (let i = 0; i < count; i++) way.shorts[i] = shortAt(i);
+      way.climb[0] = state[FOOT.slopeX]!;
+      way.climb[1] = state[FOOT.slopeZ]!;
+    },
+  };
+  return way;
+}
 
+/**
+ * Raises by what is needed at the checks; over `edges` nothing is lowered again, as a foot that goes on under an edge and back
+ * would never come to rest. Tells whether the ground was a plane.
+ */
+function raise(swing: Swing, place: SwingPlace, clearance: number, checks: Float64Array, edges: boolean): boolean {
+  const way = createSoleWay(swing, place, clearance, checks, edges);
+  const { leg } = place;
+  const count = checks.length;
   const gains = new Float64Array(BUMPS * count),
-    needs = new Float64Array(count),
-    shorts = new Float64Array(count);
+    needs = new Float64Array(count);
   const directions = new Float64Array(3 * BUMPS);
   const raisedAt = Float64Array.from(RAISED_AT);
   const raised = new Float64Array(BUMPS),
     wanted = new Float64Array(BUMPS);
+  const bumps = [swing.early, swing.even, swing.late] as const;
   let moved = 0;
   for (let round = 0; round < ROUNDS; round++) {
-    let over = false;
     const lowers = !edges && round < SWAYING;
-    for (let i = 0; i < count; i++) {
-      look(i);
-      for (let k = 0; k < 3; k++) gains[BUMPS * i + k] = state[k]!;
-      // A straight knee has no lever, but gets one as it bends.
-      gains[BUMPS * i + LEG_ANGLE.bend] = Math.max(LEVER_BEND_RAD, state[LEG_ANGLE.bend]!);
-    }
-    for (let i = 0; i < count; i++) shorts[i] = shortAt(i);
-    for (let i = 0; i < count; i++) {
-      const u = checks[i]!;
-      const allowed = bumpAt(u) === BUMP.even ? SHORT_M : END_SHORT_M;
-      needs[i] = shorts[i]! + (edges ? 0 : dip(shorts, i)) - allowed;
-      over ||= needs[i]! > NEARLY * allowed;
-    }
-    if (!over && moved < SETTLED_M) return planar;
-    const climb = [state[FOOT.slopeX]!, state[FOOT.slopeZ]!] as const;
+    way.look();
+    if (!missing(way.shorts, checks, edges, needs) && moved < SETTLED_M) break;
     if (!lowers) for (let k = 0; k < BUMPS; k++) raisedAt[k] = worstOf(k, checks, needs) ?? RAISED_AT[k]!;
-    if (!lowers || round === 0) toDirections(swing, leg, climb, raisedAt, directions);
+    if (!lowers || round === 0) toDirections(swing, leg, way.climb, raisedAt, directions);
     for (let i = 0; i < count; i++) {
-      const u = checks[i]!;
-      liftOf(leg, swing, gains, BUMPS * i, climb, state, 0);
-      for (let k = 0; k < BUMPS; k++) {
-        const d = 3 * k;
-        gains[BUMPS * i + k] = BUMP_OF[k]!(u) * (directions[d]! * state[0]! + directions[d + 1]! * state[1]! + directions[d + 2]! * state[2]!);
-      }
+      // What is so far off the ground has no say.
+      if (needs[i]! < -FAR_M && moved < FAR_M) continue;
+      gainsAt(swing, leg, way, i, checks[i]!, directions, gains);
       if (lowers) for (let k = 0; k < BUMPS; k++) needs[i] = needs[i]! + gains[BUMPS * i + k]! * raised[k]!;
     }
     bumpsNeeded(checks, gains, needs, wanted);
+    if (lowers) for (let k = 0; k < BUMPS; k++) wanted[k] = wanted[k]! - raised[k]!;
     moved = 0;
     // What is still to be done in the middle comes first.
-    const ends = Math.abs(lowers ? wanted[BUMP.even]! - raised[BUMP.even]! : wanted[BUMP.even]!) <= MOST_RAISE_M;
+    const ends = Math.abs(wanted[BUMP.even]!) <= MOST_RAISE_M;
     for (let k = 0; k < BUMPS; k++) {
       if (k !== BUMP.even && !ends) continue;
-      const by = clamp(lowers ? wanted[k]! - raised[k]! : wanted[k]!, -MOST_RAISE_M, MOST_RAISE_M);
+      const by = clamp(wanted[k]!, -MOST_RAISE_M, MOST_RAISE_M);
       raised[k] = raised[k]! + by;
       moved = Math.max(moved, Math.abs(by));
-      const bump = [swing.early, swing.even, swing.late][k]!;
-      for (let j = 0; j < 3; j++) bump[j] = bump[j]! + by * directions[3 * k + j]!;
+      for (let j = 0; j < 3; j++) bumps[k]![j] = bumps[k]![j]! + by * directions[3 * k + j]!;
     }
   }
-  return planar;
+  return way.planar;
+}
+
+/** What (m) is missing at each check over what is allowed, to out; tells whether it is too much anywhere. */
+function missing(shorts: Float64Array, checks: Float64Array, edges: boolean, out: Float64Array): boolean {
+  let over = false;
+  for (let i = 0; i < checks.length; i++) {
+    const allowed = bumpAt(checks[i]!) === BUMP.even ? SHORT_M : END_SHORT_M;
+    out[i] = shorts[i]! + (edges ? 0 : dip(shorts, i)) - allowed;
+    over ||= out[i]! > NEARLY * allowed;
+  }
+  return over;
+}
+
+const lifted = new Float64Array(3);
+/** Rise (m) by each bump at check i, at part u of the swing, to out[BUMPS × i ..]. */
+function gainsAt(swing: Swing, leg: SwingPlace['leg'], { angles, climb }: SoleWay, i: number, u: number, directions: Float64Array, out: Float64Array): void {
+  liftOf(leg, swing, angles, 3 * i, climb, lifted);
+  for (let k = 0; k < BUMPS; k++) {
+    const d = 3 * k;
+    out[BUMPS * i + k] = BUMP_OF[k]!(u) * (directions[d]! * lifted[0]! + directions[d + 1]! * lifted[1]! + directions[d + 2]! * lifted[2]!);
+  }
 }
 
 /** Where in a bump's part of the swing most is missing; null where nothing is. */
@@ -173,35 +207,31 @@ function dip(v: Float64Array, i: number): number {
   return curved > 1e-12 ? ((a - c) * (a - c)) / (8 * curved) : 0;
 }
 
-/** Rise (m over the ground) of the ankle by each of the three angles (rad) at q[i..], to out[o..o+2]. `climb`: the ground's slope. */
-function liftOf(
-  leg: SwingPlace['leg'],
-  { sin, cos }: Swing,
-  q: Float64Array,
-  i: number,
-  [slopeX, slopeZ]: readonly [number, number],
-  out: Float64Array,
-  o: number,
-): void {
-  const forward = q[i]!,
-    left = q[i + 1]!,
-    bend = q[i + 2]!;
+/**
+ * Rise (m over the ground) of the ankle by each of the three angles (rad) at q[i..], to out[0..2]. `climb`: the ground's slope. A
+ * straight knee has no lever, but gets one as it bends.
+ */
+function liftOf(leg: SwingPlace['leg'], { sin, cos }: Swing, q: Float64Array, i: number, climb: Float64Array, out: Float64Array): void {
+  const bend = Math.max(LEVER_BEND_RAD, q[i + LEG_ANGLE.bend]!);
   const span = spanAt(leg, bend);
-  const [sf, cf, sl, cl] = [Math.sin(forward), Math.cos(forward), Math.sin(left), Math.cos(left)];
-  const ahead = slopeX * sin + slopeZ * cos,
-    aside = slopeX * cos - slopeZ * sin;
+  const sf = Math.sin(q[i]!),
+    cf = Math.cos(q[i]!),
+    sl = Math.sin(q[i + 1]!),
+    cl = Math.cos(q[i + 1]!);
+  const ahead = climb[0]! * sin + climb[1]! * cos,
+    aside = climb[0]! * cos - climb[1]! * sin;
   // A bent knee shortens the leg.
   const shorter = (leg.thigh * leg.shank * Math.sin(bend)) / span;
-  out[o] = span * cl * (sf - ahead * cf);
-  out[o + 1] = span * (cf * sl - aside * cl + ahead * sf * sl);
-  out[o + 2] = shorter * (cf * cl + ahead * sf * cl + aside * sl);
+  out[0] = span * cl * (sf - ahead * cf);
+  out[1] = span * (cf * sl - aside * cl + ahead * sf * sl);
+  out[2] = shorter * (cf * cl + ahead * sf * cl + aside * sl);
 }
 
 /**
  * Angles (rad a metre) by which each bump raises at its place: early and in the middle straight up, so that no edge ahead comes closer; late
  * by the thigh as far as that lies ahead.
  */
-function toDirections(swing: Swing, leg: SwingPlace['leg'], climb: readonly [number, number], places: Float64Array, out: Float64Array): void {
+function toDirections(swing: Swing, leg: SwingPlace['leg'], climb: Float64Array, places: Float64Array, out: Float64Array): void {
   const at = new Float64Array(FOOT_SIZE);
   const gain = new Float64Array(3);
   for (let k = 0; k < BUMPS; k++) {
@@ -215,8 +245,7 @@ function toDirections(swing: Swing, leg: SwingPlace['leg'], climb: readonly [num
       out[3 * k + 2] = (Math.cos(forward) * span) / (leg.thigh * leg.shank * Math.sin(bend));
       continue;
     }
-    at[LEG_ANGLE.bend] = bend;
-    liftOf(leg, swing, at, 0, climb, gain, 0);
+    liftOf(leg, swing, at, 0, climb, gain);
     const thigh = Math.max(0, gain[LEG_ANGLE.forward]!),
       knee = gain[LEG_ANGLE.bend]!;
     const byKnee = (LEVER_M * LEVER_M) / (LEVER_M * LEVER_M + thigh * thigh);
