@@ -10,7 +10,8 @@ import { FOOT_SIZE } from './foot-state';
 import type { FootTrack } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE, type HipsReader } from './hips';
 import { halfOf } from './mirrored';
-import { EDGE_STEP_S, fitHips, type Flight, type HipsSamples, type StanceEdge } from './hips-fit';
+import { fitHips } from './hips-fit';
+import { EDGE_STEP_S, type Flight, type HipsSamples, type StanceEdge } from './hips-samples';
 
 /** Samples and pieces of a stride. */
 const SAMPLES = 52;

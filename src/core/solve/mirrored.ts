@@ -1,4 +1,4 @@
-import type { HipsSamples } from './hips-fit';
+import type { HipsSamples } from './hips-samples';
 
 /** Numbers (m, m², s; accelerations a thousand times so far apart) this close are the same. */
 const SAME = 1e-9;

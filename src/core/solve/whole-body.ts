@@ -40,7 +40,10 @@ export function throwBody(source: AimSource): Thrown {
   const alone = hipsAlone(source.schedule.flight.gravity);
   const first = pushesOf(source.body, hips);
   const second = pushesOf(source.body, createAim({ ...source, arms, pushes: first }));
-  return { hips, aimer: createAim({ ...source, arms, pushes: (flight) => limit(alone, first(flight), second(flight)) }) };
+  const found: Pushes = (flight) => limit(alone, first(flight), second(flight));
+  // At a walk's ends flights differ from step to step, and each changes its neighbours: once more.
+  const pushes = source.schedule.repeat ? found : pushesOf(source.body, createAim({ ...source, arms, pushes: found }));
+  return { hips, aimer: createAim({ ...source, arms, pushes }) };
 }
 
 const hipsAlone = (gravity: number): Float64Array => new Float64Array(PUSHES + 1).fill(-gravity);
