@@ -6,13 +6,15 @@ import { wrapPhase } from '../math/scalar';
 
 /** Phases of a stride looked at, and rounds of taking the arms out of the body's way. */
 const PHASES = 24;
-const ROUNDS = 4;
+const ROUNDS = 6;
 /** The most an arm goes out, and its elbow bends more, rad. */
 const MOST_OUT_RAD = 0.9;
 const MOST_BEND_RAD = 0.8;
-/** Angle (rad) by which it is tried what helps, and the least help (m/rad) that counts. */
-const TRY_RAD = 0.08;
-const LEAST_HELP = 0.05;
+/** Part of the way out by which the elbow bends more. */
+const BEND_SHARE = 0.25;
+/** Help (m of room a rad) that is supposed at first, and the least that counts. */
+const USUAL_HELP = 0.35;
+const LEAST_HELP = 0.08;
 /** So much (m) more room is looked for, for what lies between two looks. */
 const MORE_M = 0.006;
 /** Room (m) over what is wanted that arms surely keep between two looks that have it. */
@@ -122,30 +124,62 @@ function armClearer(body: Body, clearance: readonly [number, number], extra: Flo
     look(phase);
     return -Math.max(shortOf(0), shortOf(1));
   };
+  const ways = SIDES.map(createWay);
   const clearAt = (phase: number): number => {
     extra.fill(0);
-    const short = [0, 0];
-    for (let round = 0; round < ROUNDS; round++) {
+    for (const way of ways) way.begin();
+    for (let round = 0; ; round++) {
       look(phase);
-      for (const side of SIDES) short[side] = shortOf(side);
-      if (short[0]! <= GOOD_M && short[1]! <= GOOD_M) break;
-      const help = [ARMS_EXTRA.out, ARMS_EXTRA.elbow].map((k) => {
-        for (const side of SIDES) extra[k + side] = extra[k + side]! + TRY_RAD;
-        look(phase);
-        for (const side of SIDES) extra[k + side] = extra[k + side]! - TRY_RAD;
-        return SIDES.map((side) => Math.max(0, (short[side]! - shortOf(side)) / TRY_RAD));
-      });
+      const done = SIDES.map((side) => ways[side]!.try(shortOf(side)));
+      if (done.every(Boolean) || round === ROUNDS) break;
       for (const side of SIDES) {
-        if (short[side]! <= GOOD_M) continue;
-        const [out, bend] = [help[0]![side]!, help[1]![side]!];
-        const square = Math.max(LEAST_HELP * LEAST_HELP, out * out + bend * bend);
-        extra[side] = Math.min(MOST_OUT_RAD, extra[side]! + (short[side]! * out) / square);
-        extra[ARMS_EXTRA.elbow + side] = Math.min(MOST_BEND_RAD, extra[ARMS_EXTRA.elbow + side]! + (short[side]! * bend) / square);
+        extra[side] = ways[side]!.at;
+        extra[ARMS_EXTRA.elbow + side] = Math.min(MOST_BEND_RAD, BEND_SHARE * ways[side]!.at);
       }
     }
-    return Math.max(0, short[0]! - GOOD_M - MORE_M, short[1]! - GOOD_M - MORE_M);
+    return Math.max(0, ...ways.map((way) => way.short - GOOD_M - MORE_M));
   };
   return { clearAt, spareAt };
+}
+
+/** A search for how far (rad) one arm has to go out so that nothing is short of its room. */
+interface Way {
+  /** Where it is tried next, and what was short (m) at the last try. */
+  at: number;
+  short: number;
+  begin(): void;
+  /** Takes what is short at `at`; tells whether that is it, or says where to try next. */
+  try(short: number): boolean;
+}
+
+/** Secants inside a bracket: what is found moves as evenly as what it is found for. */
+function createWay(): Way {
+  let low = 0,
+    high = MOST_OUT_RAD,
+    help = USUAL_HELP,
+    last = NaN;
+  const way: Way = {
+    at: 0,
+    short: 0,
+    begin() {
+      way.at = low = 0;
+      high = MOST_OUT_RAD;
+      help = USUAL_HELP;
+      last = NaN;
+    },
+    try(short) {
+      if (!Number.isNaN(last) && way.at !== last) help = Math.max(LEAST_HELP, (way.short - short) / (way.at - last));
+      last = way.at;
+      way.short = short;
+      if (Math.abs(short) <= GOOD_M || (short < 0 && way.at === 0) || (short > 0 && way.at === MOST_OUT_RAD)) return true;
+      if (short > 0) low = way.at;
+      else high = way.at;
+      const next = way.at + short / help;
+      way.at = next > low && next < high ? next : next >= MOST_OUT_RAD && high === MOST_OUT_RAD ? MOST_OUT_RAD : (low + high) / 2;
+      return false;
+    },
+  };
+  return way;
 }
 
 interface ArmClearer {
