@@ -22,8 +22,6 @@ const SHORT_M = 1e-5;
 const END_SHORT_M = 4e-5;
 /** By this part of it more than allowed ends the search, where no bump moves by more than so much, m. */
 const NEARLY = 0.25;
-/** So far (m) off the ground, and in a round that moves less, a check has no say. */
-const FAR_M = 0.04;
 const SETTLED_M = 2e-3;
 /** Where in the swing it is looked how each bump raises. */
 const RAISED_AT = [0.25, 0.5, 0.88] as const;
@@ -142,8 +140,6 @@ function raise(swing: Swing, place: SwingPlace, clearance: number, checks: Float
     if (!lowers) for (let k = 0; k < BUMPS; k++) raisedAt[k] = worstOf(k, checks, needs) ?? RAISED_AT[k]!;
     if (!lowers || round === 0) toDirections(swing, leg, way.climb, raisedAt, directions);
     for (let i = 0; i < count; i++) {
-      // What is so far off the ground has no say.
-      if (needs[i]! < -FAR_M && moved < FAR_M) continue;
       gainsAt(swing, leg, way, i, checks[i]!, directions, gains);
       if (lowers) for (let k = 0; k < BUMPS; k++) needs[i] = needs[i]! + gains[BUMPS * i + k]! * raised[k]!;
     }

@@ -3,7 +3,7 @@ import { centreOfMass } from '../body/centre-of-mass';
 import { JOINT } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { smoothSeconds } from '../math/even-polynomial';
-import { clamp } from '../math/scalar';
+import { clamp, smoothstep } from '../math/scalar';
 import { createAim, type Aimer, type AimSource } from './aim';
 import { PUSHES, type Pushes } from './hips-plan';
 import { createReach } from './reach';
@@ -13,6 +13,9 @@ import { createTargets } from './targets';
 const SHORTEST_S = 2e-3;
 /** The largest part of a correction that the next one is taken to have. */
 const MOST_LEFT = 0.6;
+/** A second step this much shorter than the first is trusted, and this much is not. */
+const CLOSER = 0.5;
+const NO_CLOSER = 0.9;
 
 /** Degree of the polynomial that smooths the way of limbs in a flight, and how far (m/s²) they may differ from it: what jolts them does not jolt the hips. */
 const DEGREE = 11;
@@ -51,14 +54,20 @@ const hipsAlone = (gravity: number): Float64Array => new Float64Array(PUSHES + 1
 /** Where three steps of a search lead that comes closer by about the same part each time. Source: Aitken 1926, for vectors. */
 function limit(a: Float64Array, b: Float64Array, c: Float64Array): Float64Array {
   let both = 0,
-    square = 0;
+    square = 0,
+    next = 0;
   for (let k = 0; k < a.length; k++) {
-    const step = b[k]! - a[k]!;
-    both += step * (c[k]! - b[k]!);
+    const step = b[k]! - a[k]!,
+      more = c[k]! - b[k]!;
+    both += step * more;
     square += step * step;
+    next += more * more;
   }
-  const left = square > 1e-12 ? clamp(both / square, -MOST_LEFT, MOST_LEFT) : 0;
-  return c.map((v, k) => v + ((v - b[k]!) * left) / (1 - left));
+  if (square < 1e-12) return c;
+  const left = clamp(both / square, -MOST_LEFT, MOST_LEFT);
+  // Steps that hardly get smaller lead nowhere: then hips are thrown as they were.
+  const trusted = 1 - smoothstep(CLOSER, NO_CLOSER, Math.sqrt(next / square));
+  return c.map((v, k) => a[k]! + trusted * (v + ((v - b[k]!) * left) / (1 - left) - a[k]!));
 }
 
 /** What has the whole body thrown where limbs go against the hips as an aimer has them, kept flight by flight. */
