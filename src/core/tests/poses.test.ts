@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { weigh, weighedMotions, type WeighedMotion } from './weighed-poses';
 
 /**
- * Poses as version 0.1.0 had them, weighed: recorded from its solver, before there were targets, rows and one planner
+ * Poses as they were when last looked at, weighed: what a change moves that was to move nothing shows here
  * (`npx tsx scripts/record-poses.ts` records them anew where motion is changed on purpose).
  */
 const bytes = readFileSync(join(import.meta.dirname, 'files', 'poses.f64'));
@@ -12,9 +12,6 @@ const record = new Float64Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteO
 
 /** A sum of 98 numbers that agree to 1e-9 may differ by as much as chance adds up. */
 const SAME = 1e-9 * Math.sqrt(98);
-/** Plans that changed on purpose: flights are taken down contact by contact, and patterns are walked as they are. */
-const FLIES = ['run', 'jog', 'sprint', 'gallop', 'hop', 'skip'];
-const PATTERN = ['limp'];
 /**
  * Sprints whose nearly straight knees show what both versions' one-sided differences of 10 µs round off (a hundredth of a
  * nanometre at the ankle is three nanoradians there).
@@ -28,14 +25,11 @@ describe('what the figure does', () => {
     let compared = 0;
     for (const motion of weighedMotions()) {
       const sums = weigh(motion);
-      const plan = typeof motion.kind === 'string';
-      const changed = plan && [...FLIES, ...PATTERN].includes(motion.gait);
       const worst = sums.reduce((most, v, i) => Math.max(most, Math.abs(v - record[at + i]!)), 0);
       at += sums.length;
       // Not a number is no agreement.
-      if (!changed && !(worst <= (ROUNDED(motion) ? 2 * SAME : SAME))) off.push(`${motion.body} ${motion.gait} ${motion.kind}: ${worst.toExponential(1)}`);
-      if (changed) expect(sums.every(Number.isFinite)).toBe(true);
-      else compared++;
+      if (!(worst <= (ROUNDED(motion) ? 2 * SAME : SAME))) off.push(`${motion.body} ${motion.gait} ${motion.kind}: ${worst.toExponential(1)}`);
+      compared++;
     }
     expect(at).toBe(record.length);
     expect(off).toEqual([]);
