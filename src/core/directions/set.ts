@@ -49,7 +49,8 @@ function member(spec: SetSpec, forward: GaitSpec, travel: number, twin: boolean)
   const side = Math.sin(travel) ** 2;
   gait.timing.strideLength = forward.timing.strideLength * (1 - (1 - spec.sideShare) * side);
   const across = Math.abs(Math.sin(travel - hips));
-  if (twin || spec.stepping === 'side') gait.timing.strideLength = Math.min(gait.timing.strideLength, (MOST_OPEN[spec.stepping] * forward.legLength) / Math.max(1e-6, across));
+  if (twin || spec.stepping === 'side')
+    gait.timing.strideLength = Math.min(gait.timing.strideLength, (MOST_OPEN[spec.stepping] * forward.legLength) / Math.max(1e-6, across));
   follow(gait.timing, 'speed');
   const directionDeg = Math.round(toDegrees(travel) * 1e6) / 1e6;
   gait.name = `${forward.name} ${directionDeg}°${twin ? ' twin' : ''}`;

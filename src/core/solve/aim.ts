@@ -43,7 +43,7 @@ export interface ArmsSpan {
 }
 
 /** How both arms keep clear. */
-export interface ArmsWay {
+interface ArmsWay {
   /** What is being tried, on top of the rest. */
   readonly trial: Float64Array;
   /** What was found over the stride, and in spans of a walk. */

@@ -86,11 +86,11 @@ export const MOST_ROUNDING_RAD = 0.2;
 export const evenBump = (u: number): number => 16 * u * u * (1 - u) * (1 - u);
 /** What more acceleration at one end alone does to a quintic, with a peak of 1 at ⅗ and at ⅖. */
 const END_BUMP = 3125 / 108;
-export const lateBump = (u: number): number => END_BUMP * u * u * u * (1 - u) * (1 - u);
-export const earlyBump = (u: number): number => lateBump(1 - u);
+const lateBump = (u: number): number => END_BUMP * u * u * u * (1 - u) * (1 - u);
+const earlyBump = (u: number): number => lateBump(1 - u);
 
 /** Parts of a swing: what is needed in the middle is done by the even bump, before and after it by the early and the late one. */
-export const MIDDLE = [0.3, 0.7] as const;
+const MIDDLE = [0.3, 0.7] as const;
 export const BUMPS = 3;
 export const BUMP = { early: 0, even: 1, late: 2 } as const;
 export const bumpAt = (u: number): number => (u < MIDDLE[0] ? BUMP.early : u > MIDDLE[1] ? BUMP.late : BUMP.even);
