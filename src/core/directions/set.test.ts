@@ -1,6 +1,10 @@
 import { describe, expect, it } from 'vitest';
+import { ROLES } from '../body/roles';
+import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { gaitSpecSchema } from '../gait/schema';
 import { toDegrees } from '../math/scalar';
+import type { Motion } from '../motion/motion';
+import { cycle } from '../motion/solved';
 import { GAIT_KEYS, cycleClip, presetFor, reportOf, shippedBody } from '../tests/cast';
 import { defaultSet, setSpecSchema } from './spec';
 import { setMembers } from './set';
@@ -52,6 +56,34 @@ describe('a directional set', () => {
     expect(members.filter((m) => m.twin).map((m) => m.directionDeg)).toEqual([45, 90, 135, -135, -90, -45]);
     const [plain, twin] = members.filter((m) => m.directionDeg === 90);
     expect(Math.sign(twin!.gait.direction.hips)).toBe(-Math.sign(plain!.gait.direction.hips));
+  });
+
+  it.each(GAIT_KEYS)('%s: members to the left and to the right are mirrors of each other, half a stride apart, within 0.05 mm', (name) => {
+    const world = createWorldPose(body.skeleton);
+    const pose = new Float64Array(poseSize(body.skeleton));
+    const mirror = (role: string) => (role.startsWith('left') ? role.replace('left', 'right') : role.replace('right', 'left'));
+    const partner = ROLES.map((role) => ROLES.indexOf(mirror(role) as (typeof ROLES)[number]));
+    /** Places of all joints against the root, m. */
+    const places = (motion: Motion, t: number) => {
+      motion.pose(t, pose, 0);
+      forwardKinematics(body.skeleton, pose, 0, world);
+      return world.positions.map((v, i) => v - [pose[0]!, 0, pose[2]!][i % 3]!);
+    };
+    for (const stepping of ['turned', 'side'] as const) {
+      const members = setMembers({ ...defaultSet(), stepping, twins: true }, presetFor(name, body));
+      for (const { directionDeg, twin, gait } of members.filter((m) => m.directionDeg > 0 && m.directionDeg < 180)) {
+        const other = members.find((m) => m.directionDeg === -directionDeg && m.twin === twin)!;
+        const [left, right] = [cycle(gait, body), cycle(other.gait, body)];
+        for (let i = 0; i < 12; i++) {
+          const a = places(left, (i / 12) * left.strideTime),
+            b = places(right, (i / 12 + 0.5) * right.strideTime);
+          for (let j = 1; j < ROLES.length; j++) {
+            const [o, p] = [3 * j, 3 * partner[j]!];
+            expect(Math.hypot(a[o]! + b[p]!, a[o + 1]! - b[p + 1]!, a[o + 2]! - b[p + 2]!), `${stepping} ${directionDeg}°`).toBeLessThanOrEqual(5e-5);
+          }
+        }
+      }
+    }
   });
 
   it('steps sideways with the hips square, feet opening and closing: never crossing, both sides mirrors', () => {

@@ -96,8 +96,14 @@ export function createAim(source: AimSource): Aimer {
     const shape = createLegShaper(body.legs[side]);
     const at = new Float64Array(HIP_JOINT_SIZE),
       foot = new Float64Array(FOOT_SIZE);
+    const { repeat, duration } = schedule;
+    const later = new Float64Array(1);
     return (clock, out) => {
-      if (!feet[side].stands(clock, 0, foot, 0)) return false;
+      // What a foot does before its first landing in a round it does again a round later.
+      const before = repeat !== null && clock[0]! < feet[side].holds[0]!.landing;
+      later[0] = clock[0]! + (before ? duration : 0);
+      if (!feet[side].stands(later, 0, foot, 0)) return false;
+      if (before) for (let k = 0; k < 3; k++) foot[k] = foot[k]! - repeat[k]!;
       joints[side](clock, at);
       shape(at, foot, out);
       return true;
