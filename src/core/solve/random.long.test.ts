@@ -16,7 +16,7 @@ import { BODY_KEYS, cycleClip, presetFor, shippedBody } from '../tests/cast';
 import { meter } from '../tests/meters';
 import { seeded } from '../tests/random';
 
-const DRAWS = 1200;
+const DRAWS = 1000;
 const RATE = 24;
 
 /** A gait with some, or in every fifth draw all, of its numbers drawn over their whole ranges; curves, sides and hands too. */
