@@ -18,6 +18,8 @@ const FEET_BACK_RAD = toRadians(15);
 const CHEST_SHARE = 24 / 62;
 /** Hips turn no further than this (rad); a twin of a diagonal then steps half sideways, half back. */
 const MOST_HIPS_RAD = toRadians(93);
+/** Part of a swing's lateness or earliness that is left going backward. */
+const BACKWARD_BIAS = 0.25;
 /** Feet that step sideways open by this part of the leg at most, of a twin and with the hips square: steps are as short as that takes. */
 const MOST_OPEN = { turned: 0.72, side: 0.62 } as const;
 
@@ -51,6 +53,12 @@ function member(spec: SetSpec, forward: GaitSpec, travel: number, twin: boolean)
   const across = Math.abs(Math.sin(travel - hips));
   if (twin || spec.stepping === 'side')
     gait.timing.strideLength = Math.min(gait.timing.strideLength, (MOST_OPEN[spec.stepping] * forward.legLength) / Math.max(1e-6, across));
+  // A leg that goes backward bends as it sets off: what comes late going forward would lift its knee to the hip.
+  if (Math.cos(travel - hips) < 0) {
+    gait.feet.swingBias *= BACKWARD_BIAS;
+    const right = gait.right['feet.swingBias'];
+    if (typeof right === 'number') gait.right['feet.swingBias'] = right * BACKWARD_BIAS;
+  }
   follow(gait.timing, 'speed');
   const directionDeg = Math.round(toDegrees(travel) * 1e6) / 1e6;
   gait.name = `${forward.name} ${directionDeg}°${twin ? ' twin' : ''}`;

@@ -73,7 +73,6 @@ export function createHipsPlan(
   const flights = support.slice(1).flatMap((s, i) => (s.from - support[i]!.to > 1e-9 ? [{ from: support[i]!.to, to: s.from }] : []));
   const step = ring ? duration / SAMPLES : strideTime / SAMPLES;
   const breaks = breaksOf(flights, thrown ? PUSHES : 1, duration, strideTime / PIECES, ring);
-  const pushes: (Float64Array | undefined)[] = flights.map(() => undefined);
   const hipsAlone = new Float64Array(2).fill(-schedule.flight.gravity);
   // Pieces of one length need no search.
   const even = flights.length === 0 && ring ? (breaks[breaks.length - 1]! - breaks[0]!) / (breaks.length - 1) : 0;
@@ -141,9 +140,7 @@ export function createHipsPlan(
       base,
       weight,
       edges,
-      flights: flights.flatMap((f, i): Flight[] =>
-        f.from >= from - 1e-9 && f.to <= to + 1e-9 ? [{ ...f, pushes: thrown ? (pushes[i] ??= thrown(f)) : hipsAlone }] : [],
-      ),
+      flights: flights.flatMap((f): Flight[] => (f.from >= from - 1e-9 && f.to <= to + 1e-9 ? [{ ...f, pushes: thrown?.(f) ?? hipsAlone }] : [])),
       gravity: schedule.flight.gravity,
       swaps: false,
       still: [!ring && from <= 0, !ring && breaks[breaks.length - 1]! - to < 1e-9],

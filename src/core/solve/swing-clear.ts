@@ -131,6 +131,7 @@ function raise(swing: Swing, place: SwingPlace, clearance: number, checks: Float
   const raisedAt = Float64Array.from(RAISED_AT);
   const raised = new Float64Array(BUMPS),
     wanted = new Float64Array(BUMPS);
+  const lifted = new Float64Array(3);
   const bumps = [swing.early, swing.even, swing.late] as const;
   let moved = 0;
   for (let round = 0; round < ROUNDS; round++) {
@@ -140,7 +141,8 @@ function raise(swing: Swing, place: SwingPlace, clearance: number, checks: Float
     if (!lowers) for (let k = 0; k < BUMPS; k++) raisedAt[k] = worstOf(k, checks, needs) ?? RAISED_AT[k]!;
     if (!lowers || round === 0) toDirections(swing, leg, way.climb, raisedAt, directions);
     for (let i = 0; i < count; i++) {
-      gainsAt(swing, leg, way, i, checks[i]!, directions, gains);
+      liftOf(leg, swing, way.angles, 3 * i, way.climb, lifted);
+      gainsAt(lifted, checks[i]!, directions, gains, BUMPS * i);
       if (lowers) for (let k = 0; k < BUMPS; k++) needs[i] = needs[i]! + gains[BUMPS * i + k]! * raised[k]!;
     }
     bumpsNeeded(checks, gains, needs, wanted);
@@ -170,13 +172,11 @@ function missing(shorts: Float64Array, checks: Float64Array, edges: boolean, out
   return over;
 }
 
-const lifted = new Float64Array(3);
-/** Rise (m) by each bump at check i, at part u of the swing, to out[BUMPS × i ..]. */
-function gainsAt(swing: Swing, leg: SwingPlace['leg'], { angles, climb }: SoleWay, i: number, u: number, directions: Float64Array, out: Float64Array): void {
-  liftOf(leg, swing, angles, 3 * i, climb, lifted);
+/** Rise (m) by each bump at part u of the swing, from what each angle lifts (m/rad), to out[o..]. */
+function gainsAt(lifted: Float64Array, u: number, directions: Float64Array, out: Float64Array, o: number): void {
   for (let k = 0; k < BUMPS; k++) {
     const d = 3 * k;
-    out[BUMPS * i + k] = BUMP_OF[k]!(u) * (directions[d]! * lifted[0]! + directions[d + 1]! * lifted[1]! + directions[d + 2]! * lifted[2]!);
+    out[o + k] = BUMP_OF[k]!(u) * (directions[d]! * lifted[0]! + directions[d + 1]! * lifted[1]! + directions[d + 2]! * lifted[2]!);
   }
 }
 
