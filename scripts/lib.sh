@@ -83,7 +83,7 @@ CREATE DATABASE IF NOT EXISTS nimbret CHARACTER SET utf8mb4;
 CREATE DATABASE IF NOT EXISTS nimbret_test CHARACTER SET utf8mb4;
 CREATE USER IF NOT EXISTS 'nimbret'@'127.0.0.1' IDENTIFIED BY '$(cat "$pass_file")';
 GRANT ALL ON nimbret.* TO 'nimbret'@'127.0.0.1';
-GRANT ALL ON nimbret_test.* TO 'nimbret'@'127.0.0.1';
+GRANT ALL ON \`nimbret\_test%\`.* TO 'nimbret'@'127.0.0.1';
 SQL
   export NIMBRET_DATABASE_URL="mariadb://nimbret:$(cat "$pass_file")@127.0.0.1:$(cat "$port_file")/nimbret"
 }

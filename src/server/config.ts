@@ -6,5 +6,5 @@ export function databaseUrl(): string {
 }
 
 /** Largest request body in bytes, and most projects kept. */
-export const REQUEST_LIMIT_BYTES = 256 * 1024;
+export const REQUEST_LIMIT_BYTES = 1024 * 1024;
 export const PROJECT_LIMIT = 500;

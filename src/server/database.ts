@@ -31,7 +31,7 @@ export function database(): Database {
 /** Runs the migrations that have not run yet; returns their names. */
 export async function migrate({ sequelize }: Database): Promise<string[]> {
   const umzug = new Umzug({
-    migrations: MIGRATIONS.map((m) => ({ name: m.name, up: () => m.up(sequelize.getQueryInterface()), down: () => m.down(sequelize.getQueryInterface()) })),
+    migrations: MIGRATIONS.map((m) => ({ name: m.name, up: () => m.up(sequelize.getQueryInterface()) })),
     storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
     logger: undefined,
   });

@@ -1,4 +1,4 @@
-import { ITEM_KINDS, type ItemKind } from '@/core/project/items';
+import { ITEM_KINDS, KINDS, type ItemKind } from '@/core/project/kinds';
 import { notFound } from './problem';
 
 /** The item kind a path names; anything else is not found. */
@@ -11,6 +11,6 @@ export function kindOf(text: string): ItemKind {
 /** Kinds a person can add and remove; a project has one of each other kind. */
 export function addableKind(text: string): ItemKind {
   const kind = kindOf(text);
-  if (kind !== 'gait' && kind !== 'body') throw notFound('kind of item to add or remove');
+  if (!KINDS[kind].many) throw notFound('kind of item to add or remove');
   return kind;
 }

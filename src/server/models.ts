@@ -1,10 +1,19 @@
-import { DataTypes, type Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type ModelStatic, type Sequelize } from 'sequelize';
-import type { ItemKind } from '@/core/project/items';
+import { DataTypes, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Model, type ModelStatic, type Sequelize } from 'sequelize';
+import type { ItemKind } from '@/core/project/kinds';
 
-/** A row that holds one item's spec as JSON. */
+/** A project as a whole: what is locked while anything in it changes, and whether it is deleted. Its name is in its item. */
+export interface ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
+  id: string;
+  createdAt: CreationOptional<Date>;
+  updatedAt: CreationOptional<Date>;
+  deletedAt: CreationOptional<Date | null>;
+}
+
+/** One item's spec as JSON; the project's own record is the item with the project's id. */
 export interface ItemRow extends Model<InferAttributes<ItemRow>, InferCreationAttributes<ItemRow>> {
   id: string;
   projectId: string;
+  kind: ItemKind;
   position: number;
   name: string;
   spec: unknown;
@@ -14,42 +23,51 @@ export interface ItemRow extends Model<InferAttributes<ItemRow>, InferCreationAt
   deletedAt: CreationOptional<Date | null>;
 }
 
-/** A saved state of an item. */
-interface RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
+/** A saved state of an item. `token` names the save that wrote it, `keptAs` is the name under which a person keeps it. */
+export interface RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
   id: CreationOptional<number>;
   kind: ItemKind;
   itemId: string;
   projectId: string;
   version: number;
   spec: unknown;
+  token: CreationOptional<string | null>;
+  keptAs: CreationOptional<string | null>;
+  removed: CreationOptional<boolean>;
   createdAt: CreationOptional<Date>;
 }
 
-const TABLES: { readonly [K in ItemKind]: string } = { project: 'projects', body: 'bodies', gait: 'gaits', plan: 'plans', set: 'sets', asset: 'assets' };
-
 export interface Models {
-  readonly items: { readonly [K in ItemKind]: ModelStatic<ItemRow> };
+  readonly projects: ModelStatic<ProjectRow>;
+  readonly items: ModelStatic<ItemRow>;
   readonly revisions: ModelStatic<RevisionRow>;
 }
 
+const time = DataTypes.DATE(3);
+
 export function defineModels(sequelize: Sequelize): Models {
-  const itemModel = (tableName: string) =>
-    sequelize.define<ItemRow>(
-      tableName,
-      {
-        id: { type: DataTypes.STRING(36), primaryKey: true },
-        projectId: DataTypes.STRING(36),
-        position: DataTypes.INTEGER,
-        name: DataTypes.STRING(80),
-        spec: DataTypes.JSON,
-        version: DataTypes.INTEGER,
-        createdAt: DataTypes.DATE(3),
-        updatedAt: DataTypes.DATE(3),
-        deletedAt: DataTypes.DATE(3),
-      },
-      { tableName, timestamps: true },
-    );
-  const items = Object.fromEntries(Object.entries(TABLES).map(([kind, table]) => [kind, itemModel(table)])) as unknown as Models['items'];
+  const id = { type: DataTypes.STRING(36), primaryKey: true };
+  const projects = sequelize.define<ProjectRow>(
+    'projects',
+    { id, createdAt: time, updatedAt: time, deletedAt: time },
+    { tableName: 'projects', timestamps: true },
+  );
+  const items = sequelize.define<ItemRow>(
+    'items',
+    {
+      id,
+      projectId: DataTypes.STRING(36),
+      kind: DataTypes.STRING(16),
+      position: DataTypes.INTEGER,
+      name: DataTypes.STRING(80),
+      spec: DataTypes.JSON,
+      version: DataTypes.INTEGER,
+      createdAt: time,
+      updatedAt: time,
+      deletedAt: time,
+    },
+    { tableName: 'items', timestamps: true },
+  );
   const revisions = sequelize.define<RevisionRow>(
     'revisions',
     {
@@ -59,9 +77,15 @@ export function defineModels(sequelize: Sequelize): Models {
       projectId: DataTypes.STRING(36),
       version: DataTypes.INTEGER,
       spec: DataTypes.JSON,
-      createdAt: DataTypes.DATE(3),
+      token: DataTypes.STRING(64),
+      keptAs: DataTypes.STRING(80),
+      removed: DataTypes.BOOLEAN,
+      createdAt: time,
     },
     { tableName: 'revisions', timestamps: true, updatedAt: false },
   );
-  return { items, revisions };
+  return { projects, items, revisions };
 }
+
+/** A JSON column as a value: MariaDB hands it back as text. */
+export const jsonOf = (column: unknown): unknown => (typeof column === 'string' ? (JSON.parse(column) as unknown) : column);

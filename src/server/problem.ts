@@ -12,17 +12,20 @@ export class Problem extends Error {
 
 export const notFound = (what: string): Problem => new Problem(404, 'Not found', `There is no such ${what}. It may have been deleted.`);
 
+/** No answer about the work may be shown again from a cache. */
+const NOT_KEPT = { 'cache-control': 'no-store' };
+
 /** Runs a handler and answers its faults as problem details; anything unforeseen becomes a 500 that tells nothing inward. */
 export async function answer(run: () => Promise<unknown>): Promise<Response> {
   try {
     const body = await run();
-    return body === undefined ? new Response(null, { status: 204 }) : Response.json(body);
+    return body === undefined ? new Response(null, { status: 204, headers: NOT_KEPT }) : Response.json(body, { headers: NOT_KEPT });
   } catch (error) {
     const problem = error instanceof Problem ? error : unforeseen(error);
     const { status, title, detail, more } = problem;
     return new Response(JSON.stringify({ type: 'about:blank', title, status, detail, ...more }), {
       status,
-      headers: { 'content-type': 'application/problem+json' },
+      headers: { 'content-type': 'application/problem+json', ...NOT_KEPT },
     });
   }
 }

@@ -3,45 +3,20 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { QueryTypes } from 'sequelize';
 import { fitGait } from '@/core/gait/fit';
 import type { GaitSpec } from '@/core/gait/spec';
-import type { Item } from '@/core/project/items';
-import { databaseUrl } from './config';
-import { migrate, openDatabase, type Database } from './database';
-import { Problem } from './problem';
-import {
-  addItem,
-  createProject,
-  deleteProject,
-  duplicateProject,
-  ensureDemoProject,
-  listProjects,
-  listRevisions,
-  loadProject,
-  loadRevision,
-  restoreProject,
-  saveItem,
-  setItemRemoved,
-} from './projects';
+import type { Item } from '@/core/project/kinds';
+import { saveChanges } from './changes';
+import { migrate, type Database } from './database';
+import { createProject, deleteProject, duplicateProject, ensureDemoProject, listProjects, loadProject, restoreProject } from './projects';
+import { listSavedStates } from './revisions';
+import { addItem, saveItem, setItemRemoved } from './single';
+import { closeTestDatabase, openTestDatabase, problemOf } from './tests/database';
 
-/** A real MariaDB, in the database `nimbret_test` beside the one of NIMBRET_DATABASE_URL, whose tables are never touched. */
 let db: Database;
 beforeAll(async () => {
-  db = openDatabase(databaseUrl().replace(/\/[^/]*$/, '/nimbret_test'));
-  await db.sequelize.getQueryInterface().dropAllTables();
+  db = await openTestDatabase('projects');
   await migrate(db);
 });
-afterAll(async () => {
-  await db.sequelize.getQueryInterface().dropAllTables();
-  await db.sequelize.close();
-});
-
-const problemOf = async (run: Promise<unknown>): Promise<Problem> => {
-  const error = await run.then(
-    () => null,
-    (e: unknown) => e,
-  );
-  if (!(error instanceof Problem)) throw new Error(`expected a problem, got ${String(error)}`);
-  return error;
-};
+afterAll(() => closeTestDatabase(db));
 
 describe('projects in MariaDB', () => {
   let id = '';
@@ -144,19 +119,27 @@ describe('projects in MariaDB', () => {
     expect((await problemOf(setItemRemoved(db, id, 'gait', gaits[0]!.id, true))).status).toBe(409);
   });
 
-  it('list the saved states of a gait, latest first, and give each back whole, those of version 1 upgraded', async () => {
+  it('list the saved states of a gait, latest first, with what changed; those of version 1 are upgraded', async () => {
     const gait = of('gait') as Item<'gait'>;
-    await saveItem(db, id, 'gait', gait.id, 1, { ...gait.spec, name: 'Second' });
-    const list = await listRevisions(db, id, 'gait', gait.id);
+    await saveItem(db, id, 'gait', gait.id, 1, { ...gait.spec, name: 'Second', hips: { ...gait.spec.hips, crouch: 0.05 } });
+    const list = await listSavedStates(db, id, 'gait', gait.id);
     expect(list.map((r) => r.version)).toEqual([2, 1]);
     expect(Date.parse(list[0]!.savedAt)).toBeGreaterThanOrEqual(Date.parse(list[1]!.savedAt));
-    expect((await loadRevision(db, id, 'gait', gait.id, 1)).spec).toEqual(gait.spec);
-    expect((await loadRevision(db, id, 'gait', gait.id, 2)).spec.name).toBe('Second');
-    expect((await problemOf(loadRevision(db, id, 'gait', gait.id, 9))).status).toBe(404);
+    expect(list.map((r) => r.changed)).toEqual([['Name', 'Crouch'], []]);
+    expect(list[1]!.spec).toEqual(gait.spec);
     const v1 = readFileSync(new URL('../core/tests/files/sneak.v1.json', import.meta.url), 'utf8');
     await db.sequelize.query('UPDATE revisions SET spec = ? WHERE itemId = ? AND version = 1', { replacements: [v1, gait.id] });
-    await db.sequelize.query('UPDATE gaits SET spec = ? WHERE id = ?', { replacements: [v1, gait.id] });
-    expect((await loadRevision(db, id, 'gait', gait.id, 1)).spec).toMatchObject({ version: 3, name: 'Sneak' });
+    await db.sequelize.query('UPDATE items SET spec = ? WHERE id = ?', { replacements: [v1, gait.id] });
+    expect((await listSavedStates(db, id, 'gait', gait.id))[1]!.spec).toMatchObject({ version: 3, name: 'Sneak' });
     expect((await loadProject(db, id)).find((i) => i.id === gait.id)).toMatchObject({ spec: { version: 3, name: 'Sneak' } });
+  });
+
+  it('that lost their last gait open all the same, with one that is stored when it is first saved', async () => {
+    await db.sequelize.query("DELETE FROM items WHERE projectId = ? AND kind IN ('gait', 'plan')", { replacements: [id] });
+    const opened = await loadProject(db, id);
+    expect(opened.filter((i) => i.version === 0).map((i) => i.kind)).toEqual(['gait', 'plan']);
+    const gait = opened.find((i) => i.kind === 'gait') as Item<'gait'>;
+    await saveChanges(db, id, { token: 'a-token-of-its-own', changes: [{ kind: 'gait', id: gait.id, version: 0, spec: gait.spec }] });
+    expect((await loadProject(db, id)).find((i) => i.kind === 'gait')).toEqual({ ...gait, version: 1 });
   });
 });

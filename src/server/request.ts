@@ -3,7 +3,13 @@ import { describeIssue } from '@/core/formats/json/decode';
 import { REQUEST_LIMIT_BYTES } from './config';
 import { Problem } from './problem';
 
-/** Reads a request's JSON within the size limit and through a schema. */
+/** Longest time (ms) a body may take to come in. */
+const BODY_TIME_MS = 10_000;
+
+/** Half of a pair of surrogates, as JSON writes it: text that no database can keep as it is. */
+const LONE_SURROGATE = /(?:^|[^\\])(?:\\\\)*\\ud[89a-f]/;
+
+/** Reads a request's JSON within the limits of size and time and through a schema. */
 export async function readJson<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
   const text = await readLimited(request);
   let json: unknown;
@@ -12,6 +18,7 @@ export async function readJson<T>(request: Request, schema: z.ZodType<T>): Promi
   } catch {
     throw new Problem(400, 'Not JSON', 'The request body is not valid JSON.');
   }
+  if (LONE_SURROGATE.test(JSON.stringify(json))) throw new Problem(422, 'Not valid', 'The request holds text that is no well-formed Unicode.');
   const result = schema.safeParse(json);
   if (!result.success)
     throw new Problem(422, 'Not valid', result.error.issues.map(describeIssue).join('; '), {
@@ -25,12 +32,21 @@ async function readLimited(request: Request): Promise<string> {
   if (Number(request.headers.get('content-length') ?? 0) > REQUEST_LIMIT_BYTES) throw tooLarge();
   const reader = request.body?.getReader();
   if (!reader) return '';
+  const late = setTimeout(() => void reader.cancel('late').catch(() => undefined), BODY_TIME_MS);
+  const started = Date.now();
   const chunks: Uint8Array[] = [];
   let size = 0;
-  for (let part = await reader.read(); !part.done; part = await reader.read()) {
-    size += part.value.byteLength;
-    if (size > REQUEST_LIMIT_BYTES) throw tooLarge();
-    chunks.push(part.value);
+  try {
+    for (let part = await reader.read(); !part.done; part = await reader.read()) {
+      size += part.value.byteLength;
+      if (size > REQUEST_LIMIT_BYTES) throw tooLarge();
+      chunks.push(part.value);
+    }
+  } catch (error) {
+    throw error instanceof Problem ? error : new Problem(400, 'Broken off', 'The request broke off before it was complete.');
+  } finally {
+    clearTimeout(late);
   }
+  if (Date.now() - started >= BODY_TIME_MS) throw new Problem(408, 'Too slow', `A request has to arrive within ${BODY_TIME_MS / 1000} seconds.`);
   return Buffer.concat(chunks).toString('utf8');
 }

@@ -17,6 +17,8 @@ interface Described {
   readonly label: string;
   readonly tooltip: string;
   readonly unit: Unit;
+  /** One step of slider, box and wheel, in the table's unit. */
+  readonly step: number;
   readonly scales?: Scaling;
   readonly perSide?: true;
 }
@@ -45,7 +47,21 @@ export interface Channel {
 }
 export type Parameter = ScalarParameter | ChannelParameter;
 
+/** Step of a value that names none of its own. */
+export const STEPS: { readonly [U in Unit]: number } = {
+  m: 0.005,
+  s: 0.01,
+  'm/s': 0.05,
+  rad: Math.PI / 180,
+  share: 0.01,
+  factor: 0.05,
+  phase: 0.01,
+  Hz: 0.1,
+  count: 1,
+};
+
 interface More<V> {
+  readonly step?: number;
   readonly scales?: Scaling;
   readonly perSide?: true;
   readonly before?: V;
@@ -55,6 +71,7 @@ const scalar = (label: string, unit: Unit, range: Range, value: number, tooltip:
   kind: 'scalar',
   label,
   unit,
+  step: STEPS[unit],
   range,
   default: value,
   tooltip,
@@ -70,7 +87,7 @@ const channel = (
   value: Channel,
   tooltip: string,
   more: More<Channel> = {},
-): ChannelParameter => ({ kind: 'channel', label, unit, waves, offset, amount, default: value, tooltip, ...more });
+): ChannelParameter => ({ kind: 'channel', label, unit, step: STEPS[unit], waves, offset, amount, default: value, tooltip, ...more });
 
 /** A channel that does nothing. */
 const still: Channel = { offset: 0, amount: 0, delay: 0 };
@@ -91,7 +108,7 @@ const NATURAL_RISE: CurveKey[] = [0, 0.5].flatMap((step): CurveKey[] => [
 /** Lengths are for a 1.72 m body; `fitGait` takes them to another. Defaults are the natural walk. */
 const TABLE = {
   timing: {
-    strideLength: scalar('Stride length', 'm', [-6, 6], 1.42, 'Ground covered from one landing of a foot to its next. Below zero: backward.', length),
+    strideLength: scalar('Stride length', 'm', [-6, 6], 1.42, 'Ground covered from one landing of a foot to its next. Below zero: backward.', { ...length, step: 0.01 }),
     speed: scalar('Speed', 'm/s', [-12, 12], 1.3524, 'Constant travel speed of the body. Below zero it walks backward, toes first.', { scales: 'speed' }),
     strideTime: scalar('Stride time', 's', [0.2, 6], 1.05, 'Time of one full stride, two steps.', { scales: 'time' }),
     dutyFactor: scalar('Time on the ground', 'share', [0.15, 0.85], 0.605, 'Part of the stride each foot stands. Under a half there is flight: a run.', side),

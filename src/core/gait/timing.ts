@@ -1,5 +1,5 @@
 import { clamp, GRAVITY } from '../math/scalar';
-import { PARAMETERS } from './parameters';
+import { PARAMETERS, type Range } from './parameters';
 import type { GaitSpec, Held } from './spec';
 
 type Timing = GaitSpec['timing'];
@@ -34,6 +34,36 @@ export function setTiming(gait: GaitSpec, edited: Held, value: number): GaitSpec
   next.timing[edited] = value;
   follow(next.timing, follower(edited, gait.held));
   return next;
+}
+
+/** What a timing value can be set to while another is held. */
+export interface TimingReach {
+  readonly range: Range;
+  /** The value held, and the one that follows and so sets the ends, where it is not the value's own range. */
+  readonly held: Held;
+  readonly bound: readonly [boolean, boolean];
+}
+
+/**
+ * Values of `which` (its own unit) at which what follows stays in its range too: v = S / T with one of them kept. At a stride
+ * or speed of 0 the stride time follows nothing and only the value's own range counts.
+ */
+export function reachableTiming({ timing, held }: GaitSpec, which: Held): TimingReach {
+  const free = follower(which, held);
+  const kept = (['strideLength', 'speed', 'strideTime'] as const).find((k) => k !== which && k !== free)!;
+  const own = PARAMETERS.timing[which].range;
+  const ends = PARAMETERS.timing[free].range.map((end) => {
+    if (which === 'strideTime') return free === 'speed' ? timing.strideLength / end : end / timing.speed;
+    if (which === 'strideLength') return free === 'speed' ? end * timing.strideTime : end * timing.speed;
+    return free === 'strideLength' ? end / timing.strideTime : timing.strideLength / end;
+  });
+  // A time follows with the sign of what is kept: of the two ends of a range through 0 only the one ahead counts.
+  let [low, high] = [Math.min(...ends), Math.max(...ends)];
+  if (which === 'strideTime') [low, high] = free === 'speed' ? [Math.max(low, high), Infinity] : [-Infinity, Math.max(low, high)];
+  // Standing on the spot: no time can make a stride or speed of 0 another, and any time fits it.
+  if (timing[kept] === 0) [low, high] = free === 'strideTime' ? [0, 0] : [-Infinity, Infinity];
+  const range: Range = [Math.max(own[0], low), Math.min(own[1], high)];
+  return { range, held: kept, bound: [low > own[0], high < own[1]] };
 }
 
 /** Gaits are plain JSON; this copies one without depending on a platform's structuredClone. */

@@ -3,7 +3,7 @@ import { cycleClip, reportOf } from '../tests/cast';
 import { createBody } from '../body/body';
 import { fitGait } from '../gait/fit';
 import { demoProjectItems, newProjectItems } from './contents';
-import { SPEC_SCHEMAS, type Item } from './items';
+import { KINDS, type Item } from './kinds';
 
 let n = 0;
 const newId = () => `id-${++n}`;
@@ -15,7 +15,7 @@ describe('what a project starts with', () => {
     ['a new project', newProjectItems('p', 'New', newId)],
     ['the demo', demo],
   ])('%s: every spec fits its schema, every id is its own, what is named is there', (_, items) => {
-    for (const item of items) expect(SPEC_SCHEMAS[item.kind].safeParse(item.spec).success, item.spec.name).toBe(true);
+    for (const item of items) expect(KINDS[item.kind].schema.safeParse(item.spec).success, item.spec.name).toBe(true);
     const ids = new Set(items.map((i) => i.id));
     expect(ids.size).toBe(items.length);
     const project = items[0]! as Item<'project'>;

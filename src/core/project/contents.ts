@@ -6,7 +6,7 @@ import { findPreset } from '../gait/presets';
 import type { GaitSpec } from '../gait/spec';
 import { defaultHandover } from '../handover/spec';
 import { defaultPlan } from '../steps/plan';
-import type { Item, ItemKind, SpecByKind } from './items';
+import { ITEM_KINDS, type Item, type ItemKind, type SpecByKind } from './kinds';
 
 type NewItem = { [K in ItemKind]: Pick<Item<K>, 'id' | 'kind' | 'spec'> }[ItemKind];
 
@@ -72,4 +72,16 @@ function assemble(projectId: string, name: string, newId: () => string, bodies: 
     item('set', { ...defaultSet(), gait }),
     item('asset', defaultHandover()),
   ];
+}
+
+/**
+ * Items with those put in that a project cannot do without and that are not there, at version 0: they are stored when they
+ * are first changed. A project that lost its last gait by whatever way opens all the same.
+ */
+export function withMissing(items: readonly Item[], newId: () => string): Item[] {
+  const lost = ITEM_KINDS.filter((kind) => kind !== 'project' && !items.some((i) => i.kind === kind));
+  if (lost.length === 0) return [...items];
+  const fresh = newProjectItems('none', 'none', newId).filter((i, at, all) => lost.includes(i.kind) && all.findIndex((o) => o.kind === i.kind) === at);
+  const all: Item[] = [...items, ...fresh.map((i) => ({ ...i, version: 0 }) as Item)];
+  return ITEM_KINDS.flatMap((kind) => all.filter((i) => i.kind === kind));
 }

@@ -66,7 +66,8 @@ export function CurveEditor({ name, channel, waves, clock, duration, onKeys }: P
   const svg = useRef<SVGSVGElement>(null);
   const head = useRef<SVGLineElement>(null);
   const [chosen, setChosen] = useState(0);
-  const { copiedCurve, set } = useSession();
+  const copiedCurve = useSession((s) => s.copiedCurve);
+  const set = useSession((s) => s.set);
   // The keys stand where they act: moved by the channel's delay.
   const delay = channel.delay;
   const keys = useMemo(() => shiftKeys(channel.curve ?? defaultKeys(waves), -delay).sort((a, b) => a.at - b.at), [channel.curve, waves, delay]);
@@ -102,6 +103,7 @@ export function CurveEditor({ name, channel, waves, clock, duration, onKeys }: P
   const remove = (i: number) => keys.length > 1 && tell(keys.filter((_, k) => k !== i));
   const dragKey = (begin: PointerEvent, i: number) => {
     begin.preventDefault();
+    (begin.currentTarget as SVGElement).focus({ preventScroll: true });
     (begin.currentTarget as SVGElement).focus();
     setChosen(i);
     const mark = freshMark(`curve-${name}`);

@@ -1,5 +1,109 @@
+import Box from '@mui/material/Box';
 import InputBase from '@mui/material/InputBase';
-import { useState, type KeyboardEvent } from 'react';
+import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
+import { clamp } from '@/core/math/scalar';
+import { stepped, stepsOf } from './stepping';
+import { readTyped, type Typed } from './typed';
+
+interface TypedFieldProps {
+  readonly label: string;
+  /** As it is shown while nobody types. */
+  readonly text: string;
+  readonly read: (typed: string) => Typed;
+  /** Sets the value a person typed, in the core's unit; what it returns says why it was not taken as it was. */
+  readonly onTyped: (value: number) => string | null | void;
+  readonly onStep: (steps: number) => string | null | void;
+}
+
+/** How long (ms) a word about what was typed stays. */
+const SAID_MS = 5000;
+
+/**
+ * A number that is typed and stepped. Enter takes it and gives the keys back to the motion, leaving takes it too, Escape gives
+ * up; arrow keys and, while it has the focus, the wheel step it: Shift ten, Alt a tenth. A refused text flashes, and says why,
+ * as does a value taken to the nearest that can be reached. With nothing uncommitted undo is the document's.
+ */
+export function TypedField({ label, text, read, onTyped, onStep }: TypedFieldProps) {
+  const [typed, setTyped] = useState<string | null>(null);
+  const [said, setSaid] = useState<{ readonly words: string; readonly bad: boolean } | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const say = (words: string | null | void, bad: boolean) => setSaid(words ? { words, bad } : null);
+  const step = (steps: number) => {
+    setTyped(null);
+    if (steps !== 0) say(onStep(steps), false);
+  };
+  const latest = useRef(step);
+  useEffect(() => {
+    latest.current = step;
+  });
+  useEffect(() => {
+    const node = input.current!;
+    // React's own wheel listener may not keep the panel from scrolling.
+    const onWheel = (e: WheelEvent) => {
+      if (document.activeElement !== node) return;
+      e.preventDefault();
+      latest.current(stepsOf(e));
+    };
+    node.addEventListener('wheel', onWheel, { passive: false });
+    return () => node.removeEventListener('wheel', onWheel);
+  }, []);
+  useEffect(() => {
+    if (!said) return;
+    const timer = setTimeout(() => setSaid(null), SAID_MS);
+    return () => clearTimeout(timer);
+  }, [said]);
+  const commit = () => {
+    setTyped(null);
+    if (typed === null || typed === text) return;
+    const outcome = read(typed);
+    if ('value' in outcome) return say(onTyped(outcome.value) ?? outcome.why, false);
+    input.current?.animate([{ backgroundColor: '#B3352B' }, {}], 700);
+    say(outcome.refused, true);
+  };
+  const onKey = (e: KeyboardEvent) => {
+    if (e.key === 'Enter') input.current!.blur();
+    else if (e.key === 'Escape') setTyped(null);
+    else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+      e.preventDefault();
+      step(stepsOf(e));
+    }
+  };
+  return (
+    <Box component="span" sx={{ position: 'relative', display: 'inline-block' }}>
+      <InputBase
+        inputRef={input}
+        value={typed ?? text}
+        onChange={(e) => setTyped(e.target.value)}
+        onFocus={(e) => e.target.select()}
+        onBlur={commit}
+        onKeyDown={onKey}
+        inputProps={{ 'aria-label': label, inputMode: 'decimal', 'data-committed': typed === null }}
+        sx={{ width: 58, fontSize: 13, '& input': { textAlign: 'right', padding: '1px 4px', borderBottom: 1, borderColor: 'divider' } }}
+      />
+      {said && (
+        <Box
+          component="span"
+          role="status"
+          sx={{
+            position: 'absolute',
+            top: '100%',
+            right: 0,
+            zIndex: 3,
+            px: 0.75,
+            whiteSpace: 'nowrap',
+            fontSize: 12,
+            border: 1,
+            bgcolor: 'background.paper',
+            borderColor: said.bad ? 'error.main' : 'text.primary',
+            color: said.bad ? 'error.main' : 'text.primary',
+          }}
+        >
+          {said.words}
+        </Box>
+      )}
+    </Box>
+  );
+}
 
 interface Props {
   readonly label: string;
@@ -11,33 +115,16 @@ interface Props {
   readonly onChange: (value: number) => void;
 }
 
-/** A number that is typed (Enter or leaving commits, Escape gives up) and stepped with the arrow keys, Shift for ten steps. */
+/** A plain number without a unit between two ends. */
 export function NumberField({ label, value, digits, step, min, max, onChange }: Props) {
-  const [typed, setTyped] = useState<string | null>(null);
-  const commit = () => {
-    const next = Number((typed ?? '').replace(',', '.'));
-    if (typed !== null && typed.trim() !== '' && Number.isFinite(next)) onChange(Math.min(max, Math.max(min, next)));
-    setTyped(null);
-  };
-  const onKey = (e: KeyboardEvent) => {
-    if (e.key === 'Enter') commit();
-    else if (e.key === 'Escape') setTyped(null);
-    else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
-      e.preventDefault();
-      setTyped(null);
-      onChange(Math.min(max, Math.max(min, value + (e.key === 'ArrowUp' ? 1 : -1) * step * (e.shiftKey ? 10 : 1))));
-    }
-    e.stopPropagation();
-  };
+  const shown = { label: '', digits, toScreen: (v: number) => v, toCore: (v: number) => v };
   return (
-    <InputBase
-      value={typed ?? value.toFixed(digits)}
-      onChange={(e) => setTyped(e.target.value)}
-      onFocus={(e) => e.target.select()}
-      onBlur={commit}
-      onKeyDown={onKey}
-      inputProps={{ 'aria-label': label, inputMode: 'decimal' }}
-      sx={{ width: 58, fontSize: 13, '& input': { textAlign: 'right', padding: '1px 4px', borderBottom: 1, borderColor: 'divider' } }}
+    <TypedField
+      label={label}
+      text={value.toFixed(digits)}
+      read={(text) => readTyped(text, 'count', shown, [min, max], 1)}
+      onTyped={onChange}
+      onStep={(steps) => onChange(clamp(stepped(value, steps, step), min, max))}
     />
   );
 }

@@ -8,26 +8,24 @@ export type StripUnit = Unit | 'frames';
 export interface Shown {
   readonly label: string;
   readonly digits: number;
-  /** Step of one arrow key, in the shown unit. */
-  readonly step: number;
   readonly toScreen: (v: number) => number;
   readonly toCore: (v: number) => number;
 }
 
 const same = (v: number): number => v;
 const SHOWN: { readonly [U in StripUnit]: Shown } = {
-  m: { label: 'cm', digits: 1, step: 0.5, toScreen: (v) => v * 100, toCore: (v) => v / 100 },
-  s: { label: 's', digits: 3, step: 0.01, toScreen: same, toCore: same },
-  'm/s': { label: 'm/s', digits: 2, step: 0.05, toScreen: same, toCore: same },
-  rad: { label: '°', digits: 1, step: 1, toScreen: toDegrees, toCore: toRadians },
-  share: { label: '%', digits: 1, step: 1, toScreen: (v) => v * 100, toCore: (v) => v / 100 },
-  factor: { label: '×', digits: 2, step: 0.05, toScreen: same, toCore: same },
-  Hz: { label: 'Hz', digits: 1, step: 0.1, toScreen: same, toCore: same },
-  frames: { label: 'fr', digits: 1, step: 0.5, toScreen: same, toCore: same },
-  count: { label: '', digits: 0, step: 1, toScreen: same, toCore: Math.round },
-  phase: { label: '', digits: 3, step: 0.01, toScreen: same, toCore: same },
+  m: { label: 'cm', digits: 1, toScreen: (v) => v * 100, toCore: (v) => v / 100 },
+  s: { label: 's', digits: 3, toScreen: same, toCore: same },
+  'm/s': { label: 'm/s', digits: 2, toScreen: same, toCore: same },
+  rad: { label: '°', digits: 1, toScreen: toDegrees, toCore: toRadians },
+  share: { label: '%', digits: 1, toScreen: (v) => v * 100, toCore: (v) => v / 100 },
+  factor: { label: '×', digits: 2, toScreen: same, toCore: same },
+  Hz: { label: 'Hz', digits: 1, toScreen: same, toCore: same },
+  frames: { label: 'fr', digits: 1, toScreen: same, toCore: same },
+  count: { label: '', digits: 0, toScreen: same, toCore: Math.round },
+  phase: { label: '', digits: 3, toScreen: same, toCore: same },
 };
-const METRES: Shown = { label: 'm', digits: 3, step: 0.01, toScreen: same, toCore: same };
+const METRES: Shown = { label: 'm', digits: 3, toScreen: same, toCore: same };
 
 /** Stride lengths are metres; every other length is small enough for centimetres. */
 export const shownUnit = (unit: StripUnit, path: string): Shown => (path === 'timing.strideLength' ? METRES : SHOWN[unit]);

@@ -6,7 +6,7 @@ import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
 import { useState, type ReactNode } from 'react';
 import { isSplit, readValue } from '@/core/gait/access';
-import { DELAY_RANGE, PARAMETER_LIST, type Channel, type Group, type ParameterEntry } from '@/core/gait/parameters';
+import { DELAY_RANGE, STEPS, PARAMETER_LIST, type Channel, type Group, type ParameterEntry } from '@/core/gait/parameters';
 import { HELD, type GaitSpec } from '@/core/gait/spec';
 import { Miniature } from '../channel/miniature';
 import { ChannelStrip } from '../channel/strip';
@@ -130,6 +130,7 @@ function SideStrips({
         spoken={spoken}
         tooltip={p.tooltip}
         unit={p.unit}
+        step={p.step}
         range={p.range}
         value={own as number}
         fallback={fallback as number}
@@ -146,6 +147,7 @@ function SideStrips({
       spoken={name === 'amount' ? spoken : `${spoken}, ${partLabel}`}
       tooltip={tooltip}
       unit={name === 'delay' ? 'phase' : p.unit}
+      step={name === 'delay' ? STEPS.phase : p.step}
       range={name === 'delay' ? DELAY_RANGE : p[name]}
       value={value[name]}
       fallback={plain[name]}

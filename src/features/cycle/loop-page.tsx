@@ -1,6 +1,5 @@
 'use client';
 import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import ToggleButton from '@mui/material/ToggleButton';
@@ -8,8 +7,6 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMemo, type ReactNode } from 'react';
 import { ownFeet } from '@/core/body/foot-model';
-import { loopCycles } from '@/core/gait/sides';
-import { nearbyFrames } from '@/core/gait/timing';
 import { poseSize } from '@/core/body/skeleton';
 import type { HandoverSpec } from '@/core/handover/spec';
 import { measureSeam, type Seam } from '@/core/measure/seam';
@@ -18,20 +15,17 @@ import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-
 import { traceClip } from '@/core/travel/trace';
 import { NumberField } from '../channel/number-field';
 import { soleItem, useDocument, useDocumentStore } from '../document/context';
-import { useGait } from '../document/selectors';
 import { editItem } from '../document/store';
 import { useAfterPaint } from '../stage/after-paint';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { TRAILS, useSession, type OnionMode, type TrailName } from '../stage/session';
-import { setTimingValue } from './editing';
 import { KeyPoseSheet } from './key-pose-sheet';
 
 /** The loop in pictures: whole frames, seam, repeating and holding; what is drawn around the figure; the key pose sheet. */
 export function LoopPage({ gaitId, motion }: { gaitId: string; clock: Clock; motion: StageMotion }) {
   return (
     <Box>
-      <WholeFrames gaitId={gaitId} />
       <SeamWords motion={motion} />
       <Pictures />
       <OnionSkins />
@@ -51,36 +45,6 @@ function Part({ title, children }: { title: string; children: ReactNode }) {
       </Typography>
       {children}
     </Box>
-  );
-}
-
-/** Where a stride is no whole number of frames: the nearest that are, and the speed each means. */
-function WholeFrames({ gaitId }: { gaitId: string }) {
-  const store = useDocumentStore();
-  const gait = useGait(gaitId);
-  const fps = useSession((s) => s.fps);
-  const frames = gait.timing.strideTime * fps;
-  const whole = Math.abs(frames - Math.round(frames)) < 1e-6;
-  const cycles = loopCycles(gait);
-  return (
-    <Part title="Whole frames">
-      <Typography sx={{ fontSize: 13.5 }} data-testid="loop-length">
-        A stride is {whole ? Math.round(frames) : frames.toFixed(2)} frames at {fps} a second
-        {cycles > 1 ? `; the loop is ${cycles} strides, as long as one look around.` : '.'}
-      </Typography>
-      {!whole &&
-        nearbyFrames(gait.timing, fps).map((offer) => (
-          <Box key={offer.frames} sx={{ display: 'flex', alignItems: 'center', gap: 1, fontSize: 13.5 }}>
-            <Button variant="outlined" onClick={() => setTimingValue(store, gaitId, 'strideTime', offer.strideTime, null)} sx={{ minWidth: 110 }}>
-              Use {offer.frames} frames
-            </Button>
-            <span>
-              {gait.held === 'speed' ? 'stride' : 'speed'} {offer.change >= 0 ? '+' : '−'}
-              {(Math.abs(offer.change) * 100).toFixed(1)} %
-            </span>
-          </Box>
-        ))}
-    </Part>
   );
 }
 
@@ -118,7 +82,8 @@ function SeamWords({ motion: { spec, part } }: { motion: StageMotion }) {
 /** On ones, twos or threes on the walkway and in files; repeating; the closing picture. */
 function Pictures() {
   const store = useDocumentStore();
-  const { hold, set } = useSession();
+  const hold = useSession((s) => s.hold);
+  const set = useSession((s) => s.set);
   const state = useDocument((s) => s);
   const { id, spec } = soleItem(state, 'asset');
   const change = (label: string, recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, label, recipe);
@@ -187,7 +152,8 @@ function Pictures() {
 const TOGGLES = { '& .MuiToggleButton-root': { py: 0, px: 1, fontSize: 12.5 } } as const;
 
 function OnionSkins() {
-  const { onion, set } = useSession();
+  const onion = useSession((s) => s.onion);
+  const set = useSession((s) => s.set);
   const put = (change: Partial<typeof onion>) => set({ onion: { ...onion, ...change } });
   const number = (label: string, key: 'every' | 'before' | 'after', min: number, max: number) => (
     <Box key={key} sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}>
@@ -221,7 +187,8 @@ function OnionSkins() {
 }
 
 function Trails() {
-  const { trails, set } = useSession();
+  const trails = useSession((s) => s.trails);
+  const set = useSession((s) => s.set);
   return (
     <Part title="Trails">
       <ToggleButtonGroup size="small" value={[...trails]} aria-label="Trails" onChange={(_, v: TrailName[]) => set({ trails: v })} sx={TOGGLES}>

@@ -15,6 +15,7 @@ import { bodyIdOf, gaitIdOf, useBody } from '../document/selectors';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { ChannelsPage } from './channels-page';
+import { useSession } from '../stage/session';
 import { chooseBody, chooseGait, replaceGait } from './editing';
 
 // The channels are there at once; the other pages come when they are opened.
@@ -64,6 +65,12 @@ function WhoAndWhat({ gaitId }: { gaitId: string }) {
   const store = useDocumentStore();
   const state = useDocument((s) => s);
   const body = useBody();
+  const set = useSession((s) => s.set);
+  const startAgain = (preset: (typeof PRESETS)[number]) => {
+    const made = fitGait(preset.make(), body.legLength);
+    replaceGait(store, gaitId, made);
+    set({ notice: { text: `The values of “${specOf(state, 'gait', gaitId).name}” were replaced by those of ${made.name}.`, undo: true } });
+  };
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
       <Select aria-label="Body" value={bodyIdOf(state)} onChange={(e) => chooseBody(store, e.target.value)} inputProps={{ 'aria-label': 'Body' }}>
@@ -85,10 +92,10 @@ function WhoAndWhat({ gaitId }: { gaitId: string }) {
       </Select>
       <Box sx={{ gridColumn: '1 / -1', display: 'flex', alignItems: 'center', gap: 1 }}>
         <Typography component="span" sx={{ color: 'text.secondary' }}>
-          Start again from
+          Replace its values by
         </Typography>
         {PRESETS.filter((p) => QUICK.includes(p.key)).map((p) => (
-          <Button key={p.key} variant="outlined" title={p.about} onClick={() => replaceGait(store, gaitId, fitGait(p.make(), body.legLength))}>
+          <Button key={p.key} variant="outlined" title={p.about} onClick={() => startAgain(p)}>
             {p.make().name}
           </Button>
         ))}

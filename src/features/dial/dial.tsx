@@ -60,6 +60,7 @@ export function FootfallDial({ gait, clock, duration, moments, onPhase, onDuty, 
 
   const drag = (begin: PointerEvent, move: (phase: number, mark: string, from: number) => void, name: string) => {
     begin.preventDefault();
+    (begin.currentTarget as SVGElement).focus({ preventScroll: true });
     const box = svg.current!.getBoundingClientRect();
     const phaseOf = (e: { clientX: number; clientY: number }) =>
       phaseAt(((e.clientX - box.left) / box.width) * SIZE, ((e.clientY - box.top) / box.height) * SIZE, C);
@@ -205,7 +206,7 @@ export function FootfallDial({ gait, clock, duration, moments, onPhase, onDuty, 
           </g>
         );
       })}
-      <g ref={hand} style={{ cursor: 'grab' }} onPointerDown={(e) => drag(e, scrub, 'scrub')}>
+      <g ref={hand} tabIndex={-1} style={{ cursor: 'grab', outline: 'none' }} onPointerDown={(e) => drag(e, scrub, 'scrub')}>
         <line x1={C} y1={C + 16} x2={C} y2={C - 92} stroke="transparent" strokeWidth={12} />
         <line x1={C} y1={C + 16} x2={C} y2={C - 90} stroke="currentColor" strokeWidth={1.6} />
         <circle cx={C} cy={C} r={4.5} fill="currentColor" />

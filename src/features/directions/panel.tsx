@@ -18,7 +18,7 @@ import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../docum
 import { gaitFor, useBody, useGait } from '../document/selectors';
 import { editItem } from '../document/store';
 import { useWorkerAnswer } from '../stage/measure';
-import { useSession } from '../stage/session';
+import { useSession, useSessionStore } from '../stage/session';
 import { Rose } from './rose';
 
 const STEPPING_LABELS = { turned: 'turned hips', side: 'side steps, hips square' } as const;
@@ -36,7 +36,8 @@ export function DirectionsPanel() {
     useSession((s) => s.member),
     members.length - 1,
   );
-  const choose = (member: number) => useSession.getState().set({ member });
+  const session = useSessionStore();
+  const choose = (member: number) => session.setState({ member });
   const request = useMemo(
     () => ({ set: 'set', part: { body: body.spec, gaits: { gait }, plans: {}, sets: { set: { ...set, gait: 'gait' } } }, rate: 60 }),
     [body, gait, set],

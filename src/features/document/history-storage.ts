@@ -1,17 +1,50 @@
-import type { Item } from '@/core/project/items';
+import type { Item, ItemKind } from '@/core/project/kinds';
 import type { Step } from './history';
-import type { DocumentState } from './store';
+import type { DocumentState, DocumentStore } from './store';
 
 const key = (projectId: string): string => `nimbret:history:${projectId}`;
+
+/** An item that is not in the document but may be brought back by undo or redo. */
+export interface Absent {
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly version: number;
+}
+
 interface Stored {
   readonly versions: Readonly<Record<string, number>>;
+  readonly absent?: readonly Absent[];
   readonly undo: Step[];
   readonly redo: Step[];
 }
 
+/** Items known but removed, or whose addition was taken back. */
+export const absentItems = ({ order, specs, meta }: DocumentState): Absent[] => order.filter((id) => !specs[id]).map((id) => ({ id, ...meta[id]! }));
+
+/** Makes absent items known, so that a step can bring them back. */
+export function knowAbsent(store: DocumentStore, absent: readonly Absent[]): void {
+  store.setState((s) => {
+    const fresh = absent.filter((a) => !s.meta[a.id]);
+    return {
+      order: [...s.order, ...fresh.map((a) => a.id)],
+      meta: { ...s.meta, ...Object.fromEntries(fresh.map(({ id, kind, version }) => [id, { kind, version }])) },
+      stored: { ...s.stored, ...Object.fromEntries(fresh.filter((a) => a.version > 0).map((a) => [a.id, null])) },
+    };
+  });
+}
+
+/** Marks are counted anew in every window: a step from before the reload must not swallow one made after it. */
+export const closedSteps = (steps: readonly Step[]): Step[] => steps.map((s) => ({ ...s, mark: null }));
+
 /** Keeps undo and redo across a reload, together with the versions they belong to. */
-export function saveHistory({ projectId, meta, undo, redo }: DocumentState): void {
-  const stored: Stored = { versions: Object.fromEntries(Object.entries(meta).map(([id, m]) => [id, m.version])), undo: [...undo], redo: [...redo] };
+export function saveHistory(state: DocumentState): void {
+  const { projectId, meta, undo, redo } = state;
+  const stored: Stored = {
+    versions: Object.fromEntries(Object.entries(meta).map(([id, m]) => [id, m.version])),
+    absent: absentItems(state),
+    undo: [...undo],
+    redo: [...redo],
+  };
   try {
     localStorage.setItem(key(projectId), JSON.stringify(stored));
   } catch {
@@ -19,16 +52,14 @@ export function saveHistory({ projectId, meta, undo, redo }: DocumentState): voi
   }
 }
 
-/** The steps kept for exactly these versions; none where another window has saved since. */
-export function loadHistory(items: readonly Item[]): { undo: Step[]; redo: Step[] } {
-  const none = { undo: [], redo: [] };
+/** Takes up the steps kept for exactly these versions; none where another window has saved since. */
+export function loadHistory(store: DocumentStore, items: readonly Item[]): void {
   try {
-    const stored = JSON.parse(localStorage.getItem(key(items[0]!.id)) ?? 'null') as Stored | null;
-    if (!stored || items.some((i) => stored.versions[i.id] !== i.version)) return none;
-    // Marks are counted anew in every window: a step from before the reload must not swallow one made after it.
-    const closed = (steps: Step[]) => steps.map((s) => ({ ...s, mark: null }));
-    return { undo: closed(stored.undo), redo: closed(stored.redo) };
+    const stored = JSON.parse(localStorage.getItem(key(store.getState().projectId)) ?? 'null') as Stored | null;
+    if (!stored || items.some((i) => stored.versions[i.id] !== i.version)) return;
+    knowAbsent(store, stored.absent ?? []);
+    store.setState({ undo: closedSteps(stored.undo), redo: closedSteps(stored.redo) });
   } catch {
-    return none;
+    // Not readable is not there.
   }
 }

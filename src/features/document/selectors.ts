@@ -9,10 +9,11 @@ export const projectOf = (s: DocumentState) => specOf(s, 'project', s.projectId)
 
 /** Id of the body in use; the first one where the project's choice is gone. */
 export const bodyIdOf = (s: DocumentState): string => (s.specs[projectOf(s).body] ? projectOf(s).body : idsOf(s, 'body')[0]!);
+export const bodySpecOf = (s: DocumentState) => specOf(s, 'body', bodyIdOf(s));
 export const gaitIdOf = (s: DocumentState): string => (s.specs[projectOf(s).gait] ? projectOf(s).gait : idsOf(s, 'gait')[0]!);
 
 export function useBody(): Body {
-  return bodyOf(useDocument((s) => specOf(s, 'body', bodyIdOf(s))));
+  return bodyOf(useDocument(bodySpecOf));
 }
 
 /** A gait of the project, fitted to the body in use. */

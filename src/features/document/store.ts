@@ -1,28 +1,58 @@
 import { applyPatches, enablePatches, produceWithPatches, type Draft } from 'immer';
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { Item, ItemKind, SpecByKind } from '@/core/project/items';
+import type { Item, ItemKind, SpecByKind } from '@/core/project/kinds';
 import { pushStep, type Step } from './history';
 
 enablePatches();
 
-type Specs = Readonly<Record<string, Item['spec']>>;
+export type Specs = Readonly<Record<string, Item['spec']>>;
 interface Meta {
   readonly kind: ItemKind;
+  /** Version the server is known to have; 0 where it has none yet. */
   readonly version: number;
 }
 
-export type SaveState = { readonly kind: 'saved' | 'saving' | 'waiting' } | { readonly kind: 'offline' | 'conflict' | 'refused'; readonly message: string };
+export type SaveState =
+  | { readonly kind: 'saved' | 'saving' | 'waiting' }
+  | { readonly kind: 'offline' | 'refused' | 'gone'; readonly message: string };
+
+/** One change of a save, as the server takes it. */
+export interface Change {
+  readonly kind: ItemKind;
+  readonly id: string;
+  readonly version: number;
+  readonly spec: Item['spec'] | null;
+  readonly back?: true;
+}
+
+/** A save that was sent and not answered yet; sent again under the same token, it is known again. */
+export interface Batch {
+  readonly token: string;
+  readonly changes: readonly Change[];
+}
+
+/** What another window made of an item meanwhile; `spec` null where it was removed. */
+export interface Theirs {
+  readonly version: number;
+  readonly spec: Item['spec'] | null;
+}
 
 /** The document of one project: what is saved and undone. Camera, selection and playhead live elsewhere. */
 export interface DocumentState {
   readonly projectId: string;
+  /** Ids of all items known, in order; those not in `specs` are removed, or an addition taken back. */
   readonly order: readonly string[];
   readonly specs: Specs;
   readonly meta: Readonly<Record<string, Meta>>;
+  /** What the server is known to hold; null where it was removed there. */
+  readonly stored: Readonly<Record<string, Item['spec'] | null>>;
   readonly undo: readonly Step[];
   readonly redo: readonly Step[];
   /** Items changed since their last save. */
   readonly dirty: readonly string[];
+  readonly pending: Batch | null;
+  /** Items that another window changed too; they wait for a decision while the others are saved. */
+  readonly conflicts: Readonly<Record<string, Theirs>>;
   readonly save: SaveState;
 }
 
@@ -30,22 +60,28 @@ export type DocumentStore = StoreApi<DocumentState>;
 
 export function createDocument(items: readonly Item[]): DocumentStore {
   return createStore<DocumentState>(() => ({
-    projectId: items[0]!.id,
+    projectId: items.find((i) => i.kind === 'project')!.id,
     order: items.map((i) => i.id),
     specs: Object.fromEntries(items.map((i) => [i.id, i.spec])),
     meta: Object.fromEntries(items.map((i) => [i.id, { kind: i.kind, version: i.version }])),
+    stored: Object.fromEntries(items.filter((i) => i.version > 0).map((i) => [i.id, i.spec])),
     undo: [],
     redo: [],
     dirty: [],
+    pending: null,
+    conflicts: {},
     save: { kind: 'saved' },
   }));
 }
 
-const touched = (patches: Step['patches']): string[] => [...new Set(patches.map((p) => String(p.path[0])))];
+export const touched = (patches: Step['patches']): string[] => [...new Set(patches.map((p) => String(p.path[0])))];
 
 function withDirty(state: DocumentState, patches: Step['patches']): Pick<DocumentState, 'dirty'> {
   return { dirty: [...new Set([...state.dirty, ...touched(patches)])] };
 }
+
+/** Whether anything done here is not known to be stored. */
+export const hasUnsaved = (s: DocumentState): boolean => s.dirty.length > 0 || s.pending !== null;
 
 /** Changes specs as one undoable step. Edits with the same `mark` (one drag) become one step. */
 export function edit(store: DocumentStore, label: string, recipe: (specs: Draft<Record<string, Item['spec']>>) => void, mark: string | null = null): void {
@@ -91,31 +127,23 @@ export function redo(store: DocumentStore): void {
   });
 }
 
-/** Puts an item that the server has just made into the document. Not a step to undo: it is taken out again by removing it. */
-export function addItem<K extends ItemKind>(store: DocumentStore, kind: K, id: string, version: number, spec: SpecByKind[K]): void {
-  store.setState((s) => {
-    // Items of a kind stay together, the new one last.
-    const at = s.order.reduce((last, other, i) => (s.meta[other]!.kind === kind ? i + 1 : last), s.order.length);
-    return {
-      order: [...s.order.slice(0, at), id, ...s.order.slice(at)],
-      specs: { ...s.specs, [id]: spec },
-      meta: { ...s.meta, [id]: { kind, version } },
-    };
-  });
+/** Makes an id known to the document, so that an edit can put an item under it. */
+export function announce(store: DocumentStore, kind: ItemKind, id: string): void {
+  store.setState((s) => (s.meta[id] ? s : { order: [...s.order, id], meta: { ...s.meta, [id]: { kind, version: 0 } } }));
 }
 
-/** Takes an item out of the document, with the steps that touch it: they would bring back a part of something gone. */
-export function dropItem(store: DocumentStore, id: string): void {
-  store.setState((s) => {
-    const without = <T>(record: Readonly<Record<string, T>>): Record<string, T> => Object.fromEntries(Object.entries(record).filter(([key]) => key !== id));
-    const untouched = (steps: readonly Step[]) => steps.filter((step) => !touched(step.patches).includes(id));
-    return {
-      order: s.order.filter((o) => o !== id),
-      specs: without(s.specs),
-      meta: without(s.meta),
-      undo: untouched(s.undo),
-      redo: untouched(s.redo),
-      dirty: s.dirty.filter((d) => d !== id),
-    };
+/** Adds an item as a step that can be undone; `also` makes changes that belong to the same step. */
+export function addItem<K extends ItemKind>(
+  store: DocumentStore,
+  kind: K,
+  id: string,
+  spec: SpecByKind[K],
+  label: string,
+  also: (specs: Draft<Record<string, Item['spec']>>) => void = () => {},
+): void {
+  announce(store, kind, id);
+  edit(store, label, (specs) => {
+    specs[id] = spec as Draft<Item['spec']>;
+    also(specs);
   });
 }

@@ -1,68 +1,34 @@
 import { readFileSync } from 'node:fs';
-import { afterEach, describe, expect, it, vi } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { newProjectItems } from '@/core/project/contents';
-import type { Item } from '@/core/project/items';
+import type { Item } from '@/core/project/kinds';
 import { idsOf, specOf } from '../document/context';
 import { gaitIdOf } from '../document/selectors';
-import { createDocument, editItem } from '../document/store';
+import { createDocument, undo } from '../document/store';
 import { addGait, freeName, gaitFileName, readGaitFile, removeGait } from './actions';
 
 let n = 0;
 const items = newProjectItems('project-1', 'Test', () => `id-${++n}`).map((i) => ({ ...i, version: 1 })) as Item[];
 const open = () => createDocument(items);
 
-/** Answers of the server in turn; what was asked is kept. */
-function server(...answers: { status: number; body?: unknown }[]) {
-  const asked: string[] = [];
-  vi.stubGlobal('fetch', (url: string, init: { method: string }) => {
-    asked.push(`${init.method} ${url}`);
-    const { status, body } = answers.shift()!;
-    return Promise.resolve(new Response(body === undefined ? null : JSON.stringify(body), { status }));
-  });
-  return asked;
-}
-afterEach(() => vi.unstubAllGlobals());
-
 describe('the gait library', () => {
-  it('adds what the server took in, and takes it up', async () => {
-    const asked = server({ status: 200, body: { id: 'new', version: 1 } });
+  it('adds a gait and takes it up, takes one out and goes on with another, each as one step', () => {
     const store = open();
-    const gait = { ...specOf(store.getState(), 'gait', gaitIdOf(store.getState())), name: 'Mine' };
-    await addGait(store, gait);
-    expect(asked).toEqual(['POST /api/projects/project-1/items/gait']);
+    const start = gaitIdOf(store.getState());
+    addGait(store, { ...specOf(store.getState(), 'gait', start), name: 'Mine' }, 'new');
+    expect([gaitIdOf(store.getState()), idsOf(store.getState(), 'gait').at(-1)]).toEqual(['new', 'new']);
+    removeGait(store, 'new');
+    expect([gaitIdOf(store.getState()), store.getState().undo.length]).toEqual([start, 2]);
+    undo(store);
     expect(gaitIdOf(store.getState())).toBe('new');
-    expect(store.getState().specs['new']).toEqual(gait);
+    undo(store);
+    expect([gaitIdOf(store.getState()), idsOf(store.getState(), 'gait').includes('new')]).toEqual([start, false]);
   });
 
-  it('changes nothing where the server refuses', async () => {
-    server({ status: 409, body: { detail: 'A project may have 300 of these.' } });
+  it('keeps the last gait', () => {
     const store = open();
-    const before = store.getState();
-    await expect(addGait(store, specOf(before, 'gait', gaitIdOf(before)))).rejects.toThrow('300 of these');
-    expect(store.getState()).toBe(before);
-  });
-
-  it('removes a gait, goes on with another, and brings it back whole', async () => {
-    const asked = server({ status: 204 }, { status: 204 });
-    const store = open();
-    const id = gaitIdOf(store.getState());
-    const spec = store.getState().specs[id];
-    const back = await removeGait(store, id);
-    expect(idsOf(store.getState(), 'gait')).not.toContain(id);
-    expect(gaitIdOf(store.getState())).toBe(idsOf(store.getState(), 'gait')[0]);
-    await back();
-    expect(store.getState().specs[id]).toBe(spec);
-    expect(gaitIdOf(store.getState())).toBe(id);
-    expect(asked.map((a) => a.split('/items/')[1])).toEqual([`gait/${id}`, `gait/${id}/restore`]);
-  });
-
-  it('does not remove what is still to be saved', async () => {
-    const asked = server();
-    const store = open();
-    const id = gaitIdOf(store.getState());
-    editItem<'gait'>(store, id, 'name', (g) => void (g.name = 'Changed'));
-    await expect(removeGait(store, id)).rejects.toThrow('still being saved');
-    expect(asked).toEqual([]);
+    for (const id of idsOf(store.getState(), 'gait')) removeGait(store, id);
+    expect(idsOf(store.getState(), 'gait')).toHaveLength(1);
   });
 
   it('reads a file of version 1 fitted to the body in use, and says in words what is wrong with others', async () => {

@@ -1,46 +1,45 @@
 import { decodeGait } from '@/core/formats/json/decode';
 import { fitGait } from '@/core/gait/fit';
 import type { GaitSpec } from '@/core/gait/spec';
-import { chooseGait } from '../cycle/editing';
+import type { ProjectSpec } from '@/core/project/kinds';
 import { idsOf } from '../document/context';
-import { addItem, dropItem, type DocumentStore } from '../document/store';
+import { addItem, edit, type DocumentStore } from '../document/store';
 import { projectCall } from '../projects/api';
 
 /** A saved state in a list, as the server tells it. */
-export interface RevisionSummary {
+export interface SavedState {
   readonly version: number;
   readonly savedAt: string;
+  readonly keptAs: string | null;
+  readonly changed: readonly string[];
+  readonly spec: GaitSpec;
 }
 
-const itemsPath = (store: DocumentStore): string => `/${store.getState().projectId}/items/gait`;
-
-/** Adds a gait to the project and takes it up. */
-export async function addGait(store: DocumentStore, gait: GaitSpec): Promise<void> {
-  const { id, version } = await projectCall<{ id: string; version: number }>('POST', itemsPath(store), { spec: gait });
-  addItem(store, 'gait', id, version, gait);
-  chooseGait(store, id);
+/** Adds a gait to the project and takes it up, as one step. */
+export function addGait(store: DocumentStore, gait: GaitSpec, id: string = crypto.randomUUID()): void {
+  const { projectId } = store.getState();
+  addItem(store, 'gait', id, gait, `add ${gait.name}`, (specs) => void ((specs[projectId] as ProjectSpec).gait = id));
 }
 
-/** Takes a gait out of the project; what was taken can be brought back with the function returned. */
-export async function removeGait(store: DocumentStore, id: string): Promise<() => Promise<void>> {
-  const spec = store.getState().specs[id] as GaitSpec;
-  const { version } = store.getState().meta[id]!;
-  if (store.getState().dirty.includes(id)) throw new Error('This gait is still being saved. Try again in a moment.');
-  await projectCall('DELETE', `${itemsPath(store)}/${id}`);
-  dropItem(store, id);
-  const first = idsOf(store.getState(), 'gait')[0]!;
-  chooseGait(store, first);
-  return async () => {
-    await projectCall('POST', `${itemsPath(store)}/${id}/restore`);
-    addItem(store, 'gait', id, version, spec);
-    chooseGait(store, id);
-  };
+/** Takes a gait out of the project; another is taken up where it was the one in use. The last one stays. */
+export function removeGait(store: DocumentStore, id: string): void {
+  const state = store.getState();
+  const left = idsOf(state, 'gait').filter((g) => g !== id);
+  if (left.length === 0) return;
+  edit(store, `remove ${state.specs[id]!.name}`, (specs) => {
+    delete specs[id];
+    const project = specs[state.projectId] as ProjectSpec;
+    if (project.gait === id) project.gait = left[0]!;
+  });
 }
 
-export const gaitRevisions = (store: DocumentStore, id: string): Promise<RevisionSummary[]> => projectCall('GET', `${itemsPath(store)}/${id}/revisions`);
+const statesPath = (store: DocumentStore, id: string): string => `/${store.getState().projectId}/items/gait/${id}/revisions`;
 
-export const gaitRevision = (store: DocumentStore, id: string, version: number): Promise<{ spec: GaitSpec }> =>
-  projectCall('GET', `${itemsPath(store)}/${id}/revisions/${version}`);
+export const gaitStates = (store: DocumentStore, id: string): Promise<SavedState[]> => projectCall('GET', statesPath(store, id));
+
+/** Keeps a saved state under a name for good; with null it may fade again. */
+export const keepGaitState = (store: DocumentStore, id: string, version: number, keptAs: string | null): Promise<void> =>
+  projectCall('PUT', `${statesPath(store, id)}/${version}`, { keptAs });
 
 /** A name that no gait of the project has yet. */
 export function freeName(name: string, taken: readonly string[]): string {

@@ -5,14 +5,13 @@ import type { GaitSpec } from '@/core/gait/spec';
 import { setGaitCard } from '../cycle/editing';
 import { specOf, useDocument, useDocumentStore } from '../document/context';
 
-/** Name, one-line description and tags of the gait in use. */
+/** One-line description and tags of the gait in use. */
 export function GaitCardEditor({ gaitId }: { gaitId: string }) {
   const store = useDocumentStore();
   const { name, about, tags } = useDocument((s) => specOf(s, 'gait', gaitId));
   const save = (change: Partial<Pick<GaitSpec, 'name' | 'about' | 'tags'>>) => setGaitCard(store, gaitId, { name, about, tags, ...change });
   return (
     <Box sx={{ display: 'grid', gap: 1, mt: 1 }}>
-      <Field label="Name" value={name} most={80} onSave={(v) => v && save({ name: v })} />
       <Field label="In one line" value={about} most={200} onSave={(v) => save({ about: v })} />
       <Field
         label="Tags, with commas between"
@@ -46,10 +45,11 @@ function Field({ label, value, most, onSave }: { label: string; value: string; m
     <TextField
       label={label}
       value={typed ?? value}
+      slotProps={{ htmlInput: { 'data-committed': typed === null } }}
       onChange={(e) => setTyped(e.target.value.slice(0, most))}
       onBlur={commit}
       onKeyDown={(e) => {
-        if (e.key === 'Enter') commit();
+        if (e.key === 'Enter') (e.target as HTMLElement).blur();
         else if (e.key === 'Escape') setTyped(null);
       }}
     />

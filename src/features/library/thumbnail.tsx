@@ -32,7 +32,7 @@ function film(body: Body, gait: GaitSpec): Film {
 }
 
 /** A gait in miniature that walks while it is in sight; it stands still where a person asks for less motion. */
-export function GaitThumbnail({ body, gait }: { body: Body; gait: GaitSpec }) {
+export function GaitThumbnail({ body, gait, width = W }: { body: Body; gait: GaitSpec; width?: number }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const node = canvas.current!;
@@ -71,5 +71,5 @@ export function GaitThumbnail({ body, gait }: { body: Body; gait: GaitSpec }) {
       cancelAnimationFrame(frame);
     };
   }, [body, gait]);
-  return <Box component="canvas" ref={canvas} width={W * 2} height={H * 2} aria-hidden sx={{ width: W, height: H, display: 'block', bgcolor: '#F6F3EC' }} />;
+  return <Box component="canvas" ref={canvas} width={W * 2} height={H * 2} aria-hidden sx={{ width, height: (H * width) / W, flexShrink: 0, display: 'block', bgcolor: '#F6F3EC' }} />;
 }

@@ -1,4 +1,4 @@
-import type { Item } from '@/core/project/items';
+import type { Item } from '@/core/project/kinds';
 
 /** One text for the versions of all items. */
 export const versionsOf = (items: readonly Item[]): string => items.map((i) => `${i.id}:${i.version}`).join(' ');

@@ -1,41 +1,56 @@
 import { useEffect, useRef } from 'react';
 import { redo, undo, type DocumentStore } from '../document/store';
-import type { Clock } from '../stage/clock';
-import type { StageMotion } from '../stage/motion';
-import { stepContact, stepFrame, togglePlay } from './playback';
+import { entryFor, type KeyContext } from './key-table';
 
 /** Listens for the keys while nothing that types has the focus. */
-export function useKeys(store: DocumentStore, clock: Clock, motion: StageMotion, showSheet: () => void): void {
-  const latest = useRef({ motion, showSheet });
+export function useKeys(store: DocumentStore, context: KeyContext): void {
+  const latest = useRef(context);
   useEffect(() => {
-    latest.current = { motion, showSheet };
+    latest.current = context;
   });
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
-      const target = e.target as HTMLElement;
-      const { motion: now, showSheet: show } = latest.current;
-      const act = actionFor(e, target, store, clock, now, show);
+      if (e.defaultPrevented) return;
+      const act = historyAction(e, store) ?? actionFor(e, latest.current);
       if (!act) return;
       e.preventDefault();
       act();
     };
+    // A press beside a field leaves it, also where what is pressed takes no focus of its own: the keys are the motion's again.
+    const onPress = (e: PointerEvent) => {
+      const held = document.activeElement;
+      if (held instanceof HTMLElement && types(held) && !held.contains(e.target as Node) && !(e.target as Element).closest('label')) held.blur();
+    };
     window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [store, clock]);
+    window.addEventListener('pointerdown', onPress, true);
+    return () => {
+      window.removeEventListener('keydown', onKey);
+      window.removeEventListener('pointerdown', onPress, true);
+    };
+  }, [store]);
 }
 
-function actionFor(e: KeyboardEvent, target: HTMLElement, store: DocumentStore, clock: Clock, motion: StageMotion, showSheet: () => void): (() => void) | null {
-  const typing = target.isContentEditable || (target instanceof HTMLInputElement && target.type !== 'range' && target.type !== 'checkbox');
-  if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'z' && !typing) return () => (e.shiftKey ? redo(store) : undo(store));
-  if ((e.ctrlKey || e.metaKey) && e.key.toLowerCase() === 'y' && !typing) return () => redo(store);
-  if (typing || e.ctrlKey || e.metaKey || e.altKey) return null;
-  // A focused button, menu or switch keeps its own Space.
-  if (e.key === ' ')
-    return target.closest('button, [role="button"], [role="combobox"], [role="option"], a, input[type="checkbox"]') ? null : () => togglePlay(clock, motion);
-  if (e.key === ',') return () => stepFrame(clock, motion, -1);
-  if (e.key === '.') return () => stepFrame(clock, motion, 1);
-  if (e.key === '[') return () => stepContact(clock, motion, -1);
-  if (e.key === ']') return () => stepContact(clock, motion, 1);
-  if (e.key === '?') return showSheet;
-  return null;
+const types = (el: HTMLElement): boolean =>
+  el.isContentEditable || el instanceof HTMLTextAreaElement || (el instanceof HTMLInputElement && !['range', 'checkbox', 'radio', 'button', 'file'].includes(el.type));
+
+/** Undo and redo; a field keeps them while something in it is not committed. */
+function historyAction(e: KeyboardEvent, store: DocumentStore): (() => void) | null {
+  if (!(e.ctrlKey || e.metaKey) || e.altKey) return null;
+  const key = e.key.toLowerCase();
+  if (key !== 'z' && key !== 'y') return null;
+  const target = e.target as HTMLElement;
+  if (types(target) && target.dataset.committed !== 'true') return null;
+  return key === 'y' || e.shiftKey ? () => redo(store) : () => undo(store);
+}
+
+function actionFor(e: KeyboardEvent, context: KeyContext): (() => void) | null {
+  const target = e.target as HTMLElement;
+  if (types(target) || e.ctrlKey || e.metaKey || e.altKey) return null;
+  // What was reached by keyboard keeps its own Space and its letters; what was only clicked does not.
+  if (e.key === ' ' && target.closest('button, [role="button"], [role="combobox"], a, input[type="checkbox"]') && target.matches(':focus-visible')) return null;
+  if (target.closest('[role="listbox"], [role="menu"], [role="dialog"], [role="combobox"]')) return null;
+  // A slider has its own way to its ends.
+  if ((e.key === 'Home' || e.key === 'End') && target.closest('[role="slider"], input[type="range"]')) return null;
+  const entry = entryFor(e.key);
+  return entry ? () => entry.run(context) : null;
 }

@@ -1,10 +1,10 @@
-import { beforeEach, describe, expect, it } from 'vitest';
+import { describe, expect, it } from 'vitest';
 import { partOf } from '@/core/project/motion-spec';
 import { defaultPlan } from '@/core/steps/plan';
 import { presetFor, shippedBody } from '@/core/tests/cast';
 import { Clock } from '../stage/clock';
 import { stageMotion } from '../stage/motion';
-import { useSession } from '../stage/session';
+import { createSession } from '../stage/session';
 import { stepContact, stepFrame, togglePlay } from './playback';
 
 const body = shippedBody('marlo');
@@ -14,10 +14,9 @@ const cycle = stageMotion({ kind: 'cycle', gait: 'gait' }, part);
 const plan = stageMotion({ kind: 'plan', plan: 'plan' }, part);
 
 describe('playing', () => {
-  beforeEach(() => useSession.getState().set({ fps: 24, playing: true }));
 
   it('steps whole frames from wherever it stands, and pauses', () => {
-    const clock = new Clock();
+    const clock = new Clock(createSession());
     clock.set(0.11);
     stepFrame(clock, cycle, 1);
     expect(clock.time).toBeCloseTo(4 / 24, 12);
@@ -33,7 +32,7 @@ describe('playing', () => {
   });
 
   it('steps through the landings and lift-offs of a cycle in order, on past its end', () => {
-    const clock = new Clock();
+    const clock = new Clock(createSession());
     const seen: number[] = [];
     for (let i = 0; i < 5; i++) {
       stepContact(clock, cycle, 1);
@@ -46,12 +45,12 @@ describe('playing', () => {
   });
 
   it('steps through a plan and plays it again from its start when it is over', () => {
-    const clock = new Clock();
+    const clock = new Clock(createSession());
     stepContact(clock, plan, 1);
     expect(clock.time).toBeCloseTo(plan.source.contacts.find((c) => c.side === 0)!.to, 9);
     clock.set(plan.duration);
     clock.playing = false;
     togglePlay(clock, plan);
-    expect([clock.time, clock.playing, useSession.getState().playing]).toEqual([0, true, true]);
+    expect([clock.time, clock.playing, clock.session.getState().playing]).toEqual([0, true, true]);
   });
 });

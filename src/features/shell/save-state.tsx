@@ -1,7 +1,4 @@
-import Box from '@mui/material/Box';
-import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import Alert from '@mui/material/Alert';
 import { useDocument } from '../document/context';
 
 const WORDS = {
@@ -9,45 +6,25 @@ const WORDS = {
   saving: 'saving…',
   waiting: 'not saved yet',
   offline: 'offline, kept here',
-  conflict: 'changed elsewhere',
   refused: 'not saved',
+  gone: 'project deleted',
+  conflict: 'changed elsewhere',
 } as const;
 
-/** Where the work stands: saved, on its way, or kept here until the server is back. */
+/** Where the work stands: saved, on its way, kept here until the server is back, or waiting for a decision. */
 export function SaveMark() {
-  const save = useDocument((s) => s.save);
-  const bad = 'message' in save;
+  const kind = useDocument((s) => (s.save.kind === 'saved' && Object.keys(s.conflicts).length > 0 ? 'conflict' : s.save.kind));
+  const bad = kind !== 'saved' && kind !== 'saving' && kind !== 'waiting';
   return (
     <Typography
       component="span"
       role="status"
       data-testid="save-state"
-      data-state={save.kind}
+      data-state={kind}
+      noWrap
       sx={{ fontSize: 12.5, width: 108, color: bad ? 'error.main' : 'text.secondary' }}
     >
-      {WORDS[save.kind]}
+      {WORDS[kind]}
     </Typography>
-  );
-}
-
-/** What happened, what was kept and what to do, when saving does not go on by itself. */
-export function SaveTrouble() {
-  const save = useDocument((s) => s.save);
-  if (!('message' in save)) return null;
-  return (
-    <Box sx={{ position: 'absolute', top: 60, left: 12, right: 420, zIndex: 5 }}>
-      <Alert
-        severity={save.kind === 'offline' ? 'warning' : 'error'}
-        action={
-          save.kind === 'conflict' ? (
-            <Button color="inherit" onClick={() => location.reload()}>
-              Reload
-            </Button>
-          ) : undefined
-        }
-      >
-        {save.message}
-      </Alert>
-    </Box>
   );
 }

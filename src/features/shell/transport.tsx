@@ -18,7 +18,7 @@ import { stepFrame, togglePlay } from './playback';
 
 /** Below the walkway: playing, scrubbing, speed, and how the view holds the figure. */
 export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock }) {
-  const session = useSession();
+  const session = useSession((s) => s);
   const head = useRef<HTMLInputElement>(null);
   const shown = useRef<HTMLSpanElement>(null);
   const { duration, endless } = motion;
@@ -28,7 +28,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
         const at = endless ? wrapPhase(t / duration) * duration : Math.min(t, duration);
         if (head.current) head.current.value = String(at / duration);
         // Frames are counted from 1, as animators count pictures.
-        if (shown.current) shown.current.textContent = `frame ${Math.floor(at * useSession.getState().fps + 1e-6) + 1} · ${at.toFixed(2)} s`;
+        if (shown.current) shown.current.textContent = `frame ${Math.floor(at * clock.session.getState().fps + 1e-6) + 1} · ${at.toFixed(2)} s`;
       }),
     [clock, duration, endless],
   );
@@ -70,10 +70,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
           max={2}
           step={0.1}
           value={session.rate}
-          onChange={(_, v) => {
-            clock.rate = v as number;
-            session.set({ rate: v as number });
-          }}
+          onChange={(_, v) => session.set({ rate: v as number })}
           sx={{ width: { xs: 48, lg: 90 }, flexShrink: 0, ml: 1 }}
         />
         <Typography component="span" sx={{ width: 34, flexShrink: 0 }}>
@@ -114,14 +111,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
         <Flag label="weight" on={session.weightPoint} set={(weightPoint) => session.set({ weightPoint })} />
         <Flag label="chart" on={session.footfallChart} set={(footfallChart) => session.set({ footfallChart })} />
         <Flag label="sole view" on={session.soleView} set={(soleView) => session.set({ soleView })} />
-        <Flag
-          label="loop"
-          on={session.loop}
-          set={(loop) => {
-            clock.loop = loop;
-            session.set({ loop });
-          }}
-        />
+        <Flag label="loop" on={session.loop} set={(loop) => session.set({ loop })} />
       </Box>
     </Box>
   );

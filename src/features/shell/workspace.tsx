@@ -2,17 +2,18 @@
 import Box from '@mui/material/Box';
 import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import dynamic from 'next/dynamic';
-import { usePathname } from 'next/navigation';
-import type { Item } from '@/core/project/items';
+import { usePathname, useRouter } from 'next/navigation';
+import type { Item } from '@/core/project/kinds';
 import { CyclePanel } from '../cycle/panel';
-import { DocumentProvider, useDocumentStore } from '../document/context';
+import { DocumentProvider, useDocument, useDocumentStore } from '../document/context';
 import { Clock } from '../stage/clock';
-import { useSession } from '../stage/session';
+import { SessionProvider, useSession, useSessionStore } from '../stage/session';
 import { EngineProvider } from '../stage/measure';
 import { useStageMotion, type StageMotion } from '../stage/motion';
 import { Walkway } from '../walkway/walkway';
 import { useKeys } from './keys';
-import { SaveTrouble } from './save-state';
+import { Notice } from './notice';
+import { SaveTrouble } from './trouble';
 import { freshItems, versionsOf } from './fresh-items';
 import { SlideGauge } from './slide-gauge';
 import { isStation, type Station } from './stations';
@@ -34,11 +35,13 @@ export function Workspace({ items }: { items: readonly Item[] }) {
     void freshItems(items).then((fresh) => fresh && setLatest(fresh));
   }, [items]);
   return (
-    <DocumentProvider key={versionsOf(latest)} items={latest}>
-      <EngineProvider>
-        <Stations />
-      </EngineProvider>
-    </DocumentProvider>
+    <SessionProvider>
+      <DocumentProvider key={versionsOf(latest)} items={latest}>
+        <EngineProvider>
+          <Stations />
+        </EngineProvider>
+      </DocumentProvider>
+    </SessionProvider>
   );
 }
 
@@ -59,11 +62,14 @@ function Stations() {
   const last = usePathname().split('/').pop() ?? '';
   const station: Station = isStation(last) ? last : 'cycle';
   const store = useDocumentStore();
-  const [clock] = useState(() => new Clock());
+  const session = useSessionStore();
+  const [clock] = useState(() => new Clock(session));
   const [keysOpen, setKeysOpen] = useState(false);
   const motion = useStageMotion(station);
   const chart = useSession((s) => s.footfallChart);
-  useKeys(store, clock, motion, () => setKeysOpen(true));
+  const router = useRouter();
+  const projectId = useDocument((s) => s.projectId);
+  useKeys(store, { clock, motion, showSheet: () => setKeysOpen(true), open: (to) => router.push(`/p/${projectId}/${to}`) });
   // Another station shows another motion: it starts at its beginning.
   useEffect(() => clock.set(0), [clock, station]);
   useSteadyPhase(clock, motion);
@@ -71,6 +77,7 @@ function Stations() {
     <Box sx={{ height: '100dvh', display: 'grid', gridTemplateRows: '52px minmax(0, 1fr)', minWidth: 1000 }}>
       <TopBar station={station} gauge={<SlideGauge motion={motion} clock={clock} />} onKeys={() => setKeysOpen(true)} />
       <SaveTrouble />
+      <Notice />
       <Box sx={{ display: 'grid', gridTemplateColumns: `minmax(0, 1fr) ${PANEL_WIDTH}px`, minHeight: 0 }}>
         <Box
           component="main"

@@ -1,12 +1,21 @@
+import type { SessionStore } from './session';
+
 /** The playhead. Advanced by the walkway's animation loop; listeners write to the page themselves, React never renders per frame. */
 export class Clock {
   /** Seconds since the motion's start; a cycle counts on past its stride. */
   time = 0;
-  playing = true;
-  /** 0.1 … 2. */
-  rate = 1;
-  loop = true;
   private listeners = new Set<(time: number) => void>();
+
+  /** Whether it plays, how fast and whether it starts again is the session's; the clock asks. */
+  constructor(readonly session: SessionStore) {}
+
+  get playing(): boolean {
+    return this.session.getState().playing;
+  }
+
+  set playing(playing: boolean) {
+    if (playing !== this.playing) this.session.setState({ playing });
+  }
 
   /** Calls `listener` after every change of time until the returned function is called. */
   subscribe(listener: (time: number) => void): () => void {
@@ -22,14 +31,15 @@ export class Clock {
 
   /** Moves on by `seconds` of real time through a motion of `duration` seconds. */
   advance(seconds: number, duration: number, endless: boolean): void {
-    if (!this.playing) return;
-    let next = this.time + seconds * this.rate;
+    const { playing, rate, loop } = this.session.getState();
+    if (!playing) return;
+    let next = this.time + seconds * rate;
     // A plan starts again after a short rest on its last picture; without loop it stops there.
-    if (!endless && next > duration + (this.loop ? REST_S : 0)) {
-      next = this.loop ? 0 : duration;
-      if (!this.loop) this.playing = false;
+    if (!endless && next > duration + (loop ? REST_S : 0)) {
+      next = loop ? 0 : duration;
+      if (!loop) this.playing = false;
     }
-    if (endless && !this.loop && next >= duration) {
+    if (endless && !loop && next >= duration) {
       next = duration;
       this.playing = false;
     }

@@ -1,4 +1,5 @@
-import { create } from 'zustand';
+import { createContext, createElement, useContext, useState, type ReactNode } from 'react';
+import { createStore, useStore, type StoreApi } from 'zustand';
 import type { CurveKey } from '@/core/gait/curve';
 import type { GaitSpec } from '@/core/gait/spec';
 
@@ -7,8 +8,8 @@ export const TRAILS = ['hips', 'head', 'knees', 'toes', 'hands'] as const;
 export type TrailName = (typeof TRAILS)[number];
 export type OnionMode = 'off' | 'keyPoses' | 'everyFrames';
 
-/** What one window looks at and how; not saved, not undone. */
-interface Session {
+/** What one workspace looks at and how; not saved, not undone. */
+export interface Session {
   readonly view: ViewName;
   readonly follow: boolean;
   readonly treadmill: boolean;
@@ -30,10 +31,15 @@ interface Session {
   readonly copiedCurve: readonly CurveKey[] | null;
   /** Chosen member of the directional set, by index. */
   readonly member: number;
+  /** What was just done, in words; with `undo` it can be taken back from there. */
+  readonly notice: { readonly text: string; readonly undo: boolean } | null;
   set: (change: Partial<Omit<Session, 'set'>>) => void;
 }
 
-export const useSession = create<Session>((set) => ({
+export type SessionStore = StoreApi<Session>;
+
+export const createSession = (): SessionStore =>
+  createStore<Session>((set) => ({
   view: 'free',
   follow: true,
   treadmill: false,
@@ -52,5 +58,22 @@ export const useSession = create<Session>((set) => ({
   ghost: null,
   copiedCurve: null,
   member: 0,
+  notice: null,
   set: (change) => set(change),
 }));
+
+const SessionContext = createContext<SessionStore | null>(null);
+
+/** The session of one workspace for everything below. */
+export function SessionProvider({ children }: { children: ReactNode }) {
+  const [session] = useState(createSession);
+  return createElement(SessionContext.Provider, { value: session }, children);
+}
+
+export function useSessionStore(): SessionStore {
+  const session = useContext(SessionContext);
+  if (!session) throw new Error('useSessionStore must be called inside <SessionProvider>');
+  return session;
+}
+
+export const useSession = <T>(pick: (session: Session) => T): T => useStore(useSessionStore(), pick);

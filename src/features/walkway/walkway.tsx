@@ -90,7 +90,7 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
     orbit.minDistance = 0.3;
     orbit.maxDistance = 25;
     orbit.maxPolarAngle = Math.PI / 2 + 0.15;
-    orbit.addEventListener('start', () => useSession.getState().set({ view: 'free' }));
+    orbit.addEventListener('start', () => clock.session.getState().set({ view: 'free' }));
     controls.current = orbit;
     return () => orbit.dispose();
   }, [camera, gl]);
@@ -109,9 +109,8 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
     const now = stage.current,
       orbit = controls.current;
     if (!now || !orbit) return;
-    const session = useSession.getState();
+    const session = clock.session.getState();
     clock.advance(Math.min(delta, LONGEST_STEP_S), motion.duration, motion.endless);
-    if (session.playing !== clock.playing) session.set({ playing: clock.playing });
     now.show(heldTime(clock.time, session), session, ghost);
     if (session.follow || session.treadmill) {
       const dx = now.focus.x - last.current.x,

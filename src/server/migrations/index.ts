@@ -1,47 +1,6 @@
-import { DataTypes, type QueryInterface } from 'sequelize';
-
-interface Migration {
-  readonly name: string;
-  readonly up: (q: QueryInterface) => Promise<void>;
-  readonly down: (q: QueryInterface) => Promise<void>;
-}
-
-const ITEM_TABLES = ['projects', 'bodies', 'gaits', 'plans', 'sets', 'assets'];
+import { itemsAndRevisions } from './001-items-and-revisions';
+import { oneItemsTable } from './002-one-items-table';
+import type { Migration } from './migration';
 
 /** All migrations in order. A landed one is never changed; a new one is added below it. */
-export const MIGRATIONS: readonly Migration[] = [
-  {
-    name: '001-items-and-revisions',
-    up: async (q) => {
-      for (const table of ITEM_TABLES) {
-        await q.createTable(table, {
-          id: { type: DataTypes.STRING(36), primaryKey: true },
-          projectId:
-            table === 'projects'
-              ? { type: DataTypes.STRING(36), allowNull: false }
-              : { type: DataTypes.STRING(36), allowNull: false, references: { model: 'projects', key: 'id' }, onDelete: 'CASCADE' },
-          position: { type: DataTypes.INTEGER, allowNull: false },
-          name: { type: DataTypes.STRING(80), allowNull: false },
-          spec: { type: DataTypes.JSON, allowNull: false },
-          version: { type: DataTypes.INTEGER, allowNull: false },
-          createdAt: { type: DataTypes.DATE(3), allowNull: false },
-          updatedAt: { type: DataTypes.DATE(3), allowNull: false },
-          deletedAt: { type: DataTypes.DATE(3), allowNull: true },
-        });
-      }
-      await q.createTable('revisions', {
-        id: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
-        kind: { type: DataTypes.STRING(16), allowNull: false },
-        itemId: { type: DataTypes.STRING(36), allowNull: false },
-        projectId: { type: DataTypes.STRING(36), allowNull: false, references: { model: 'projects', key: 'id' }, onDelete: 'CASCADE' },
-        version: { type: DataTypes.INTEGER, allowNull: false },
-        spec: { type: DataTypes.JSON, allowNull: false },
-        createdAt: { type: DataTypes.DATE(3), allowNull: false },
-      });
-      await q.addIndex('revisions', ['itemId', 'version'], { unique: true, name: 'revisions_item_version' });
-    },
-    down: async (q) => {
-      for (const table of ['revisions', ...ITEM_TABLES.slice().reverse()]) await q.dropTable(table);
-    },
-  },
-];
+export const MIGRATIONS: readonly Migration[] = [itemsAndRevisions, oneItemsTable];

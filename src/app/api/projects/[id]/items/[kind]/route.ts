@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { database } from '@/server/database';
 import { addableKind } from '@/server/kinds';
 import { answer } from '@/server/problem';
-import { addItem } from '@/server/projects';
+import { addItem } from '@/server/single';
 import { readJson } from '@/server/request';
 
 const addition = z.strictObject({ spec: z.unknown() });

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { database } from '@/server/database';
 import { addableKind, kindOf } from '@/server/kinds';
 import { answer } from '@/server/problem';
-import { saveItem, setItemRemoved } from '@/server/projects';
+import { saveItem, setItemRemoved } from '@/server/single';
 import { readJson } from '@/server/request';
 
 const change = z.strictObject({ version: z.number().int().min(1), spec: z.unknown() });

@@ -1,7 +1,7 @@
 import { database } from '@/server/database';
 import { addableKind } from '@/server/kinds';
 import { answer } from '@/server/problem';
-import { setItemRemoved } from '@/server/projects';
+import { setItemRemoved } from '@/server/single';
 
 export const POST = (_: Request, { params }: { params: Promise<{ id: string; kind: string; itemId: string }> }) =>
   answer(async () => {

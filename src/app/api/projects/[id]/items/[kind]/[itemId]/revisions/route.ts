@@ -1,10 +1,10 @@
 import { database } from '@/server/database';
 import { kindOf } from '@/server/kinds';
 import { answer } from '@/server/problem';
-import { listRevisions } from '@/server/projects';
+import { listSavedStates } from '@/server/revisions';
 
 export const GET = (_: Request, { params }: { params: Promise<{ id: string; kind: string; itemId: string }> }) =>
   answer(async () => {
     const { id, kind, itemId } = await params;
-    return listRevisions(database(), id, kindOf(kind), itemId);
+    return listSavedStates(database(), id, kindOf(kind), itemId);
   });

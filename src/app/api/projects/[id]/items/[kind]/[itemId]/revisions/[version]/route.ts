@@ -1,15 +1,15 @@
 import { z } from 'zod';
 import { database } from '@/server/database';
-import { kindOf } from '@/server/kinds';
 import { answer, notFound } from '@/server/problem';
-import { loadRevision } from '@/server/projects';
+import { readJson } from '@/server/request';
+import { keepSavedState } from '@/server/revisions';
 
-const versionSchema = z.coerce.number().int().min(1);
+const keeping = z.strictObject({ keptAs: z.string().trim().min(1).max(80).nullable() });
 
-export const GET = (_: Request, { params }: { params: Promise<{ id: string; kind: string; itemId: string; version: string }> }) =>
+/** Keeps a saved state under a name, or lets it age again. */
+export const PUT = (request: Request, { params }: { params: Promise<{ id: string; itemId: string; version: string }> }) =>
   answer(async () => {
-    const { id, kind, itemId, version } = await params;
-    const wanted = versionSchema.safeParse(version);
-    if (!wanted.success) throw notFound('saved state');
-    return loadRevision(database(), id, kindOf(kind), itemId, wanted.data);
+    const { id, itemId, version } = await params;
+    if (!/^\d{1,9}$/.test(version)) throw notFound('saved state');
+    return keepSavedState(database(), id, itemId, Number(version), (await readJson(request, keeping)).keptAs);
   });

@@ -1,0 +1,32 @@
+import { DatabaseError, Transaction } from 'sequelize';
+import type { Database } from './database';
+import type { ProjectRow } from './models';
+import { notFound } from './problem';
+
+/** Deadlock, lock wait timeout, and a row changed since it was read: nothing was done, so the whole can be tried again. */
+const TRY_AGAIN = new Set([1213, 1205, 1020]);
+const TRIES = 6;
+
+const errno = (error: unknown): number => (error instanceof DatabaseError ? ((error.original as { errno?: number }).errno ?? 0) : 0);
+
+/** Runs a transaction; where the database breaks it off for another's sake it is run again after a little while. */
+export async function transact<T>({ sequelize }: Database, run: (transaction: Transaction) => Promise<T>): Promise<T> {
+  for (let tried = 1; ; tried++) {
+    try {
+      return await sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED }, run);
+    } catch (error) {
+      if (tried === TRIES || !TRY_AGAIN.has(errno(error))) throw error;
+      await new Promise((done) => setTimeout(done, 10 * tried * (1 + Math.random())));
+    }
+  }
+}
+
+/**
+ * Locks a project for the rest of the transaction. Always the first thing asked for, so that two saves wait for each other
+ * instead of each for a row of the other.
+ */
+export async function lockProject({ models }: Database, id: string, transaction: Transaction, deleted = false): Promise<ProjectRow> {
+  const row = await models.projects.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
+  if (!row || (row.deletedAt !== null && !deleted)) throw notFound('project');
+  return row;
+}
