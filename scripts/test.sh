@@ -3,11 +3,11 @@
 set -uo pipefail
 here="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 state="$here/.nimbret/test"
-rm -rf "$state"
-mkdir -p "$state"
 # shellcheck source=scripts/lib.sh
 source "$here/scripts/lib.sh"
 cd "$here"
+make_state
+rm -rf "$state/reports"
 
 node_ready
 need mariadbd mariadb-server

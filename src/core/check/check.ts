@@ -7,7 +7,7 @@ import { decodeBvh } from '../formats/bvh/decode';
 import { fromBvh, type BvhMotion } from '../formats/bvh/to-clip';
 import { decodeGlb } from '../formats/gltf/bytes';
 import { fromGltf } from '../formats/gltf/read';
-import { FormatFault, READ_LIMITS } from '../formats/limits';
+import { assertFinite, FormatFault, READ_LIMITS } from '../formats/limits';
 import { toDegrees } from '../math/scalar';
 import { reportingClip, type ClipReport } from '../measure/report';
 import type { Skin } from '../measure/skin';
@@ -96,8 +96,9 @@ export const guessUnit = (legLength: number): number =>
 
 function* checkingClip(source: Clip, file: string, unitMetres: number, legs: Legs, skin: Skin | null): Generator<undefined, CheckResult> {
   const clip = asLoop(source, legs.feet);
+  if (!(legs.legLength > 1e-4 && legs.legLength < READ_LIMITS.metres)) throw new FormatFault(`the legs are ${legs.legLength} long; nothing can be measured by them`, clip.name);
   const report = yield* reportingClip(clip, legs.feet, legs.legLength, skin ? { skin } : {});
-  return {
+  const result: CheckResult = {
     format: 'nimbret.check',
     version: 1,
     file,
@@ -118,4 +119,6 @@ function* checkingClip(source: Clip, file: string, unitMetres: number, legs: Leg
     overlapMm: report.crossing ? Math.max(report.crossing.legsMm, report.crossing.armsMm) : null,
     timing: report.timing,
   };
+  assertFinite(result, clip.name);
+  return result;
 }

@@ -3,6 +3,7 @@ import type { Clip } from '../clip/clip';
 import { angleBetween } from '../math/quaternion';
 import type { FootModel } from '../body/foot-model';
 import { createPlacement } from '../math/placement';
+import { extent } from '../math/scalar';
 import { pointsAt, traceClip, TRACE_MARGIN } from '../travel/trace';
 
 /** How far the step from the last picture to the first may exceed the largest step inside a loop. */
@@ -34,7 +35,7 @@ const PLANTED_M = 5e-5;
 
 function plantedTravel(clip: Clip, feet: readonly FootModel[], x: number, z: number): [number, number] | null {
   const traces = traceClip(clip, feet).soles;
-  const ground = Math.min(...traces.flatMap((t) => [...t.lowest.subarray(TRACE_MARGIN, clip.frames + TRACE_MARGIN)]));
+  const ground = Math.min(...traces.map((t) => extent(t.lowest.subarray(TRACE_MARGIN, clip.frames + TRACE_MARGIN))[0]));
   const slack = 0.05 * Math.hypot(x, z);
   const found: [number, number][] = [];
   for (const { points } of traces)

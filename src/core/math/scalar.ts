@@ -56,3 +56,14 @@ export function softRamp(x: number, width: number): number {
   if (x >= width) return x;
   return ((x + width) * (x + width)) / (4 * width);
 }
+
+/** Least and greatest of any number of values; [∞, −∞] of none. Math.min(...values) overflows the stack from some 100,000 on. */
+export function extent(values: Iterable<number>): [least: number, greatest: number] {
+  let least = Infinity,
+    greatest = -Infinity;
+  for (const v of values) {
+    if (v < least) least = v;
+    if (v > greatest) greatest = v;
+  }
+  return [least, greatest];
+}

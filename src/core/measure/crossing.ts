@@ -1,6 +1,7 @@
 import { createWorldPose, forwardKinematics, poseSize, restWorld, type WorldPose } from '../body/skeleton';
 import { createFrameReader, type Clip } from '../clip/clip';
 import { rotateFrom } from '../math/quaternion';
+import { extent } from '../math/scalar';
 import { mainInfluence, skinVertex, type Skin } from './skin';
 
 /** Where a figure's limbs run into each other. */
@@ -48,6 +49,8 @@ const TRUNK = ['hips', 'spine', 'chest', 'upperChest', 'leftUpperLeg', 'rightUpp
 
 /** Most frames looked at one by one; of longer clips every so many, and all of them around the deepest. */
 const CLOSE_FRAMES = 600;
+/** Vertices above which fewer frames are looked at, so that no skin takes for ever. */
+const LIGHT_VERTICES = 20_000;
 
 /** Measures a clip of a skin whose joints carry the names of roles; null where legs are missing. Yields now and then. */
 export function* measuringCrossing(clip: Clip, skin: Skin): Generator<undefined, Crossing | null> {
@@ -63,13 +66,15 @@ export function* measuringCrossing(clip: Clip, skin: Skin): Generator<undefined,
   };
   const worst = () => (found[1].depth > found[0].depth ? found[1] : found[0]);
   const depths = new Float64Array(2);
-  const every = Math.ceil(clip.frames / CLOSE_FRAMES);
+  const looks = Math.max(30, Math.floor(CLOSE_FRAMES / Math.max(1, skin.count / LIGHT_VERTICES)));
+  const every = Math.ceil(clip.frames / looks);
   for (let f = 0; f < clip.frames; f += every) {
     at(f);
     if (f % (16 * every) === 0) yield undefined;
   }
   const coarse = worst().frame;
-  if (every > 1) for (let f = Math.max(0, coarse - every + 1); f < Math.min(clip.frames, coarse + every); f++) at(f);
+  const fine = Math.ceil((2 * every) / looks);
+  if (every > 1) for (let f = Math.max(0, coarse - every + 1); f < Math.min(clip.frames, coarse + every); f += fine) at(f);
   const [legs, arms] = found;
   return {
     legsMm: legs.depth * 1000,
@@ -160,20 +165,20 @@ function segment(joint: number, own: readonly { vertex: number; at: readonly num
   const across = unit(cross(along, Math.abs(along[0]!) < 0.9 ? [1, 0, 0] : [0, 0, 1]));
   const other = cross(along, across);
   const placed = own.map((p) => [dot(p.at, along), dot(p.at, across), dot(p.at, other)] as const);
-  const from = Math.min(...placed.map((p) => p[0])),
-    length = Math.max(1e-6, Math.max(...placed.map((p) => p[0])) - from);
+  const [from, to] = extent(placed.map((p) => p[0]));
+  const length = Math.max(1e-6, to - from);
   const slices = new Float64Array(SLICES * 4);
   for (let i = 0; i < SLICES; i++) {
     // The nearest vertices along the bone, at least a ring of them, tell the section there.
     const a = from + (length * i) / (SLICES - 1);
     const near = [...placed].sort((p, q) => Math.abs(p[0] - a) - Math.abs(q[0] - a)).slice(0, Math.max(6, Math.ceil(placed.length / SLICES)));
     for (const k of [1, 2] as const) {
-      const [lo, hi] = [Math.min(...near.map((p) => p[k])), Math.max(...near.map((p) => p[k]))];
+      const [lo, hi] = extent(near.map((p) => p[k]));
       slices[i * 4 + k - 1] = (lo + hi) / 2;
       slices[i * 4 + k + 1] = (hi - lo) / 2;
     }
   }
-  const radius = Math.max(...own.map((p) => Math.hypot(p.at[0]! - mean[0]!, p.at[1]! - mean[1]!, p.at[2]! - mean[2]!)));
+  const [, radius] = extent(own.map((p) => Math.hypot(p.at[0]! - mean[0]!, p.at[1]! - mean[1]!, p.at[2]! - mean[2]!)));
   return {
     joint,
     vertices: Int32Array.from(own, (p) => p.vertex),

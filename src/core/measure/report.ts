@@ -1,7 +1,7 @@
 import { finish } from '../math/finish';
 import type { Clip, ClipContact } from '../clip/clip';
 import { SIDE_NAMES, type SideName } from '../body/roles';
-import { toDegrees, wrapAngle } from '../math/scalar';
+import { extent, toDegrees, wrapAngle } from '../math/scalar';
 import type { FootModel } from '../body/foot-model';
 import { rotate } from '../math/quaternion';
 import { addTravel } from '../travel/split';
@@ -52,7 +52,7 @@ export function* reportingClip(source: Clip, feet: readonly FootModel[], legLeng
   const trace = movedTrace(plain, clip, seen.missingX, seen.missingZ);
   const contacts = borneOut(clip, seen.contacts, hold) ? clip.contacts! : seen.contacts;
   const slides = yield* measuringSlide(trace, contacts);
-  const most = (pick: (s: ContactSlide) => number) => (slides.length > 0 ? Math.max(...slides.map(pick)) : null);
+  const most = (pick: (s: ContactSlide) => number) => (slides.length > 0 ? extent(slides.map(pick))[1] : null);
   const body = yield* measuringBody(trace, contacts, seen.ground);
   yield undefined;
   const seam = measureSeam(trace, closing);

@@ -54,7 +54,7 @@ export function ChannelStrip({ path, label, tooltip, unit, step = unit === 'fram
   const dragging = useRef<string | null>(null);
   const stepping = useRef({ mark: '', at: -Infinity });
   const [min, max] = [shown.toScreen(Math.min(slides[0], value)), shown.toScreen(Math.max(slides[1], value))];
-  const name = shown.label ? `${spoken} (${SPOKEN[shown.label] ?? shown.label})` : spoken;
+  const name = shown.label ? `${spoken} (${shown.label === '°' ? 'degrees' : shown.label === '%' ? 'percent' : shown.label})` : spoken;
   const departs = Math.abs(value - fallback) > 1e-9;
   const stepBy = (steps: number) => {
     // Without a whole step to go by a count moves by one.

@@ -12,7 +12,7 @@ export async function projectCall<T>(method: string, path: string, body?: unknow
   try {
     response = await fetch(
       `/api/projects${path}`,
-      body === undefined ? { method } : { method, body: JSON.stringify(body), headers: { 'content-type': 'application/json' } },
+      method === 'GET' ? { method } : { method, body: JSON.stringify(body ?? {}), headers: { 'content-type': 'application/json' } },
     );
   } catch {
     throw new Error('The server does not answer. Nothing was changed.');

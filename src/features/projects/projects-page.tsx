@@ -123,8 +123,11 @@ export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }
 }
 
 /** Renaming saves the project's own record, like any other edit, with its version. */
-async function renameProject(project: ProjectSummary, name: string): Promise<void> {
-  const items = await projectCall<{ id: string; version: number; spec: object }[]>('GET', `/${project.id}`);
-  const own = items.find((i) => i.id === project.id)!;
-  await projectCall('PUT', `/${project.id}/items/project/${project.id}`, { version: own.version, spec: { ...own.spec, name } });
+async function renameProject({ id }: ProjectSummary, name: string): Promise<void> {
+  const items = await projectCall<{ id: string; version: number; spec: object }[]>('GET', `/${id}`);
+  const own = items.find((i) => i.id === id)!;
+  await projectCall('POST', `/${id}/changes`, {
+    token: crypto.randomUUID(),
+    changes: [{ kind: 'project', id, version: own.version, spec: { ...own.spec, name } }],
+  });
 }

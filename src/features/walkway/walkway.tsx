@@ -84,16 +84,17 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
 
   useEffect(() => stage.current?.setMotion(motion), [motion]);
 
+  const { session } = clock;
   useEffect(() => {
     const orbit = new OrbitControls(camera, gl.domElement);
     orbit.target.set(0, 0.82, 0);
     orbit.minDistance = 0.3;
     orbit.maxDistance = 25;
     orbit.maxPolarAngle = Math.PI / 2 + 0.15;
-    orbit.addEventListener('start', () => clock.session.getState().set({ view: 'free' }));
+    orbit.addEventListener('start', () => session.setState({ view: 'free' }));
     controls.current = orbit;
     return () => orbit.dispose();
-  }, [camera, gl]);
+  }, [camera, gl, session]);
 
   const view = useSession((s) => s.view);
   useEffect(() => {
@@ -109,10 +110,10 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
     const now = stage.current,
       orbit = controls.current;
     if (!now || !orbit) return;
-    const session = clock.session.getState();
+    const options = session.getState();
     clock.advance(Math.min(delta, LONGEST_STEP_S), motion.duration, motion.endless);
-    now.show(heldTime(clock.time, session), session, ghost);
-    if (session.follow || session.treadmill) {
+    now.show(heldTime(clock.time, options), options, ghost);
+    if (options.follow || options.treadmill) {
       const dx = now.focus.x - last.current.x,
         dz = now.focus.z - last.current.z;
       camera.position.x += dx;
@@ -126,7 +127,7 @@ function WalkwayScene({ motion, clock, soleFrame }: Props & { soleFrame: RefObje
     gl.setScissorTest(false);
     gl.setViewport(0, 0, size.width, size.height);
     gl.render(scene, camera as PerspectiveCamera);
-    if (session.soleView && soleFrame.current) renderSoleView(now, soleFrame.current, delta);
+    if (options.soleView && soleFrame.current) renderSoleView(now, soleFrame.current, delta);
   }, 1);
 
   function renderSoleView(now: Stage, frame: HTMLElement, delta: number): void {

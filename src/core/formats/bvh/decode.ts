@@ -33,7 +33,17 @@ function nextNumber(w: Words): number {
   return value;
 }
 
-const nextOffset = (w: Words): [number, number, number] => [nextNumber(w), nextNumber(w), nextNumber(w)];
+/** A length or angle within what can be measured. */
+function nextBounded(w: Words, bound: number): number {
+  const value = nextNumber(w);
+  if (!(Math.abs(value) <= bound)) throw fault(w, `${value} is out of bounds; numbers within ±${bound} are read`);
+  return value;
+}
+
+function nextOffset(w: Words): [number, number, number] {
+  const one = () => nextBounded(w, READ_LIMITS.metres);
+  return [one(), one(), one()];
+}
 
 /** Reads BVH text: any names, channel orders and line breaks. Throws FormatFault with the line of what is wrong. */
 export function decodeBvh(text: string): BvhPackage {
@@ -51,12 +61,14 @@ export function decodeBvh(text: string): BvhPackage {
   expectWord(w, 'Frame');
   expectWord(w, 'Time:');
   const frameTime = nextNumber(w);
-  if (!(frameTime > 0 && frameTime < 10)) throw fault(w, `the frame time must lie between 0 and 10 seconds, got ${frameTime}`);
+  if (!(frameTime >= 1 / READ_LIMITS.rate && frameTime < 10)) throw fault(w, `the frame time must lie between ${1 / READ_LIMITS.rate} and 10 seconds, got ${frameTime}`);
   const width = channelCount(joints);
   // Two characters a number is the least the claimed count can take: refuse before reserving memory for a lie.
   if (frames * width * 2 > w.text.length - w.at + 2) throw fault(w, `the file claims ${frames} frames of ${width} numbers, but is too short for them`);
+  if (frames * joints.length > READ_LIMITS.jointFrames)
+    throw fault(w, `${frames} frames of ${joints.length} joints are too many; the limit is ${READ_LIMITS.jointFrames} for both multiplied`);
   const values = new Float64Array(frames * width);
-  for (let i = 0; i < values.length; i++) values[i] = nextNumber(w);
+  for (let i = 0; i < values.length; i++) values[i] = nextBounded(w, READ_LIMITS.metres);
   const rest = next(w);
   if (rest !== '') throw fault(w, `more numbers than ${frames} frames of ${width} channels`);
   return { joints, frameTime, frames, values };

@@ -6,36 +6,44 @@ import { poseSize } from '../../body/skeleton';
 import type { Clip, ClipContact } from '../../clip/clip';
 import { slerp } from '../../math/quaternion';
 import { createPlacement } from '../../math/placement';
-import { toRadians } from '../../math/scalar';
+import { extent, toRadians } from '../../math/scalar';
 import { seekIndex } from '../../math/seek';
 import { createSkin, type Skin } from '../../measure/skin';
 import { FormatFault, READ_LIMITS } from '../limits';
 import { EXTRAS_KEY } from './write';
 
+/** Longest animation (s) that is read, and how far from 1 a rotation's length may be before it is brought to 1. */
+const LONGEST_S = 24 * 3600;
+const UNIT_EPS = 1e-4;
+/** Rounding of a 32-bit float, relative. */
+const FLOAT_EPS = 2 ** -23;
+
+const metres = z.number().min(-READ_LIMITS.metres).max(READ_LIMITS.metres);
+
 const extrasSchema = z.object({
   format: z.literal('nimbret.clips'),
   version: z.literal(1),
   body: z.object({
-    legLength: z.number().positive(),
+    legLength: metres.positive(),
     sole: z.object({
-      ankleHeight: z.number(),
-      heelBack: z.number(),
-      ballAhead: z.number(),
-      tipAhead: z.number(),
-      toeJointHeight: z.number(),
-      breadth: z.number(),
+      ankleHeight: metres,
+      heelBack: metres,
+      ballAhead: metres,
+      tipAhead: metres,
+      toeJointHeight: metres,
+      breadth: metres,
     }),
   }),
   clips: z.array(
     z.object({
       name: z.string(),
-      rate: z.number().positive(),
-      frames: z.number().int().positive(),
+      rate: z.number().positive().max(READ_LIMITS.rate),
+      frames: z.number().int().positive().max(READ_LIMITS.frames),
       loop: z.boolean(),
       inPlace: z.boolean(),
-      travel: z.tuple([z.number(), z.number()]),
-      turn: z.number().default(0),
-      contacts: z.array(z.object({ foot: z.enum(['left', 'right']), landing: z.number(), leaving: z.number() })),
+      travel: z.tuple([metres, metres]),
+      turn: z.number().min(-360).max(360).default(0),
+      contacts: z.array(z.object({ foot: z.enum(['left', 'right']), landing: metres, leaving: metres })).max(100_000),
     }),
   ),
 });
@@ -66,6 +74,12 @@ export function fromGltf(doc: Document): GltfMotion {
   for (const node of scene.listChildren()) visit(node, -1, 0);
   const animations = root.listAnimations();
   if (animations.length === 0) throw new FormatFault('the file has no animation');
+  if (nodes.length === 0) throw new FormatFault('the scene has no nodes');
+  const known = new Set(nodes);
+  const length = (a: Animation) => Math.max(0, ...a.listChannels().map((c) => c.getSampler()?.getInput()?.getCount() ?? 0));
+  if (animations.reduce((sum, a) => sum + length(a) * nodes.length, 0) > READ_LIMITS.allJointFrames)
+    throw new FormatFault(`the animations hold more than ${READ_LIMITS.allJointFrames} joints × frames together`);
+  if (!animations.some((a) => a.listChannels().some((c) => c.getTargetNode() && known.has(c.getTargetNode()!)))) throw new FormatFault('no animation moves a node of the scene');
   const told = extrasSchema.safeParse((scene.getExtras() as Record<string, unknown>)[EXTRAS_KEY]);
   const extras = told.success ? told.data : null;
   const clips = animations.map((animation) => toClip(animation, nodes, parents, extras?.clips.find((c) => c.name === animation.getName()) ?? null));
@@ -80,21 +94,26 @@ function readSkin(root: Root, nodes: readonly Node[], skeleton: Skeleton): Skin 
   const [positions, joints, weights] = ['POSITION', 'JOINTS_0', 'WEIGHTS_0'].map((name) => primitive?.getAttribute(name));
   const inverse = skin?.getInverseBindMatrices();
   if (!skin || !positions || !joints || !weights || !inverse) return null;
-  const jointOf = skin.listJoints().map((n) => nodes.indexOf(n));
+  if (positions.getCount() > READ_LIMITS.vertices) throw new FormatFault(`the skin has ${positions.getCount()} vertices; up to ${READ_LIMITS.vertices} are measured`);
+  const at = new Map(nodes.map((n, j) => [n, j]));
+  const jointOf = skin.listJoints().map((n) => at.get(n) ?? -1);
   const flat = (a: Accessor, size: number) => {
     const out: number[] = [];
     for (let i = 0; i < a.getCount(); i++) out.push(...a.getElement(i, []).slice(0, size));
     return out;
   };
+  const [places, shares] = [flat(positions, 3), flat(weights, 4)];
+  if (places.some((v) => !(Math.abs(v) <= READ_LIMITS.metres)) || shares.some((v) => !(v >= 0 && v <= 2))) throw new FormatFault('the skin holds places or weights that are no sound numbers');
   const slots = flat(joints, 4);
   if (slots.some((s) => !(jointOf[s]! >= 0)) || positions.getCount() !== joints.getCount()) return null;
   const slotOf = new Map(jointOf.map((j, slot) => [j, slot]));
   const matrices = jointOf.map((_, slot) => inverse.getElement(slot, []));
+  if (matrices.some((m) => m.some((v) => !(Math.abs(v) <= READ_LIMITS.metres)))) throw new FormatFault('the skin holds matrices that are no sound numbers');
   return createSkin(
     skeleton,
-    flat(positions, 3),
+    places,
     slots.map((s) => jointOf[s]!),
-    flat(weights, 4),
+    shares,
     (j, [x, y, z]) => {
       const m = matrices[slotOf.get(j)!]!;
       return [0, 1, 2].map((k) => m[k]! * x + m[4 + k]! * y + m[8 + k]! * z + m[12 + k]!) as unknown as [number, number, number];
@@ -105,8 +124,9 @@ function readSkin(root: Root, nodes: readonly Node[], skeleton: Skeleton): Skin 
 type Told = z.infer<typeof extrasSchema>['clips'][number];
 
 function toClip(animation: Animation, nodes: readonly Node[], parents: readonly number[], told: Told | null): Clip {
-  const channels = animation.listChannels().filter((c) => c.getTargetNode() && c.getSampler());
-  const moved = new Set(channels.filter((c) => c.getTargetPath() === 'translation').map((c) => nodes.indexOf(c.getTargetNode()!)));
+  const indexOf = new Map(nodes.map((n, j) => [n, j]));
+  const channels = animation.listChannels().filter((c) => c.getSampler() && indexOf.has(c.getTargetNode()!));
+  const moved = new Set(channels.filter((c) => c.getTargetPath() === 'translation').map((c) => indexOf.get(c.getTargetNode()!)!));
   const roots = parents.map((p, j) => (p < 0 ? j : -1)).filter((j) => j >= 0);
   const moving = [...new Set([...roots, ...moved])].filter((j) => j >= 0).sort((a, b) => a - b);
   const skeleton: Skeleton = {
@@ -116,12 +136,17 @@ function toClip(animation: Animation, nodes: readonly Node[], parents: readonly 
     rest: Float64Array.from(nodes.flatMap((n) => n.getRotation())),
     moving: Int32Array.from(moving),
   };
-  const keys = channels.map((c) => c.getSampler()!.getInput()!.getArray()!);
-  const longest = keys.reduce((a, b) => (b.length > a.length ? b : a), keys[0] ?? new Float32Array([0]));
-  const end = Math.max(...keys.map((k) => k[k.length - 1]!));
+  const keys = channels.map((c, i) => keyTimes(c.getSampler()!, `animation "${animation.getName()}", channel ${i}`));
+  if (keys.length === 0) throw new FormatFault('has no channel that moves a node of the scene', `animation "${animation.getName()}"`);
+  const longest = keys.reduce((a, b) => (b.length > a.length ? b : a));
+  const [, end] = extent(keys.map((k) => k[k.length - 1]!));
   const rate = told?.rate ?? (longest.length > 1 ? Math.round(((longest.length - 1) / (longest[longest.length - 1]! - longest[0]!)) * 1000) / 1000 : 30);
   const frames = Math.round(end * rate) + 1;
-  if (!(frames >= 1 && frames <= READ_LIMITS.frames)) throw new FormatFault(`the animation has ${frames} frames; the limit is ${READ_LIMITS.frames}`);
+  const where = `animation "${animation.getName()}"`;
+  if (!(rate > 0 && rate <= READ_LIMITS.rate)) throw new FormatFault(`its keys stand at ${rate} a second; up to ${READ_LIMITS.rate} are read`, where);
+  if (!(frames >= 1 && frames <= READ_LIMITS.frames)) throw new FormatFault(`it has ${frames} frames; the limit is ${READ_LIMITS.frames}`, where);
+  if (frames * nodes.length > READ_LIMITS.jointFrames)
+    throw new FormatFault(`it has ${frames} frames of ${nodes.length} nodes; the limit is ${READ_LIMITS.jointFrames} for both multiplied`, where);
   const size = poseSize(skeleton);
   const poses = new Float64Array(frames * size);
   const quats = moving.length * 3;
@@ -130,18 +155,39 @@ function toClip(animation: Animation, nodes: readonly Node[], parents: readonly 
     nodes.forEach((n, j) => poses.set(n.getRotation(), f * size + quats + j * 4));
   }
   for (const channel of channels) {
-    const j = nodes.indexOf(channel.getTargetNode()!);
+    const j = indexOf.get(channel.getTargetNode()!)!;
     const path = channel.getTargetPath();
     if (j < 0 || (path !== 'translation' && path !== 'rotation')) continue;
     const at = path === 'translation' ? moving.indexOf(j) * 3 : quats + j * 4;
     const times = Float64Array.from(channel.getSampler()!.getInput()!.getArray()!);
     for (let f = 0; f < frames; f++) sampleChannel(channel.getSampler()!, times, path, f / rate, poses, f * size + at);
   }
-  if (poses.some((v) => !Number.isFinite(v))) throw new FormatFault('the animation holds numbers that are not finite', animation.getName());
+  assertSound(poses, size, quats, where);
   const contacts: ClipContact[] | null = told ? told.contacts.map((c) => ({ foot: c.foot, from: c.landing * rate, to: c.leaving * rate })) : null;
   const goes = told?.loop && !told.inPlace;
   const loopTravel = goes ? createPlacement(told.travel[0], 0, told.travel[1], toRadians(told.turn)) : createPlacement();
   return { name: animation.getName(), skeleton, frames, rate, loop: told?.loop ?? false, poses, loopTravel, contacts };
+}
+
+/** Key times of a sampler: finite, from 0, each later than the one before. */
+function keyTimes(sampler: AnimationSampler, where: string): Float32Array {
+  const times = sampler.getInput()!.getArray() as Float32Array;
+  for (let i = 0; i < times.length; i++)
+    if (!(times[i]! >= 0 && times[i]! < LONGEST_S && (i === 0 || times[i]! > times[i - 1]!)))
+      throw new FormatFault(`key time ${i} is ${times[i]}; times must grow from key to key, from 0 to ${LONGEST_S} seconds`, where);
+  return times;
+}
+
+/** Every number of sampled poses is finite and within bounds, and every rotation turns somewhere. */
+function assertSound(poses: Float64Array, size: number, quats: number, where: string): void {
+  for (let i = 0; i < poses.length; i++)
+    if (!(Math.abs(poses[i]!) <= READ_LIMITS.metres)) throw new FormatFault(`frame ${Math.floor(i / size)} holds ${poses[i]}; numbers within ±${READ_LIMITS.metres} are read`, where);
+  for (let f = 0; f * size < poses.length; f++)
+    for (let q = f * size + quats; q < (f + 1) * size; q += 4) {
+      const norm = Math.hypot(poses[q]!, poses[q + 1]!, poses[q + 2]!, poses[q + 3]!);
+      if (norm < 1e-6) throw new FormatFault(`frame ${f} holds a rotation of length 0`, where);
+      if (Math.abs(norm - 1) > UNIT_EPS) for (let k = 0; k < 4; k++) poses[q + k] = poses[q + k]! / norm;
+    }
 }
 
 function sampleChannel(sampler: AnimationSampler, times: Float64Array, path: 'translation' | 'rotation', t: number, out: Float64Array, at: number): void {
@@ -156,8 +202,10 @@ function sampleChannel(sampler: AnimationSampler, times: Float64Array, path: 'tr
   const u = dt > 0 ? Math.min(1, Math.max(0, (t - times[i]!) / dt)) : 0;
   const a = i * stride + value,
     b = next * stride + value;
-  if (u < 1e-4 || sampler.getInterpolation() === 'STEP') for (let k = 0; k < n; k++) out[at + k] = values[a + k]!;
-  else if (u > 1 - 1e-4) for (let k = 0; k < n; k++) out[at + k] = values[b + k]!;
+  // A key time is a float: far from 0 it says a frame's time less exactly than a fraction of a frame.
+  const near = Math.max(1e-4, dt > 0 ? (times[next]! * FLOAT_EPS) / dt : 0);
+  if (u < near || sampler.getInterpolation() === 'STEP') for (let k = 0; k < n; k++) out[at + k] = values[a + k]!;
+  else if (u > 1 - near) for (let k = 0; k < n; k++) out[at + k] = values[b + k]!;
   else if (cubic) {
     const u2 = u * u,
       u3 = u2 * u;
