@@ -172,3 +172,49 @@ describe('nimbret set, steps, gaits, check', () => {
     expect((await run('fly')).code).toBe(2);
   });
 });
+
+describe('nimbret on a bad day', () => {
+  const shell = (command: string) =>
+    new Promise<{ code: number; out: string; err: string }>((resolve) => {
+      execFile('bash', ['-c', command], { cwd: folder, env: { ...process.env, N: nimbret } }, (error, out, err) =>
+        resolve({ code: error ? Number(error.code) : 0, out, err }),
+      );
+    });
+
+  it('refuses parts of numbers, names from inside the language and unknown options in its own words', async () => {
+    for (const [args, words] of [
+      [['make', '--gait', 'walk', '--cycles', '1.5', '--out', 'x.glb'], /--cycles: "1.5" must be a whole number from 1 to 1000/],
+      [['set', '--gait', 'walk', '--directions', '7.6', '--out', 'x'], /--directions: "7.6" must be a whole number/],
+      [['make', '--gait', 'walk', '--body', '__proto__', '--out', 'x.glb'], /__proto__: cannot be read/],
+      [['__proto__'], /unknown command "__proto__"/],
+      [['make', '--gait', '__proto__', '--out', 'x.glb'], /__proto__: cannot be read/],
+      [['make', '--gait', 'walk', '--set', '__proto__.x=1', '--out', 'x.glb'], /__proto__/],
+      [['make', '--nonsense'], /^nimbret: --nonsense is no option of this command\n$/],
+      [['make', '--out'], /^nimbret: --out: a value is needed\n$/],
+    ] as const) {
+      const { code, err } = await run(...args);
+      expect([code, err], args.join(' ')).toEqual([2, expect.stringMatching(words)]);
+    }
+    expect(readdirSync(folder).filter((f) => f.startsWith('x'))).toEqual([]);
+  });
+
+  it('says when its output is full, and is quiet when its reader has had enough', async () => {
+    expect(await shell('"$N" gaits --json > /dev/full')).toMatchObject({ code: 2, err: 'nimbret: the output cannot be written (the disk is full)\n' });
+    expect((await shell('"$N" gaits --json | true; exit ${PIPESTATUS[0]}')).err).toBe('');
+    const full = await run('make', '--gait', 'walk', '--out', '/dev/full/a.glb');
+    expect([full.code, full.err]).toEqual([2, 'nimbret: /dev/full/a.glb: cannot be written (a file stands where a folder should be); nothing was left behind\n']);
+  });
+
+  it('leaves nothing behind when a set is broken off, and never a folder without its manifest', async () => {
+    const broken = await shell('"$N" set --gait walk --directions 32 --fps 120 --out broken & sleep 1.5; kill -INT $!; wait $!');
+    expect([broken.code, broken.err]).toEqual([130, 'nimbret: interrupted; nothing was left behind\n']);
+    expect(readdirSync(folder).filter((f) => f.startsWith('broken'))).toEqual([]);
+    expect((await run('set', '--gait', 'walk', '--directions', '4', '--fps', '12', '--out', 'kept')).code).toBe(0);
+    expect((await run('set', '--gait', 'walk', '--directions', '2', '--fps', '12', '--out', 'kept')).code).toBe(0);
+    const names = readdirSync(join(folder, 'kept'));
+    expect(names).toContain('manifest.json');
+    const manifest = JSON.parse(readFileSync(join(folder, 'kept', 'manifest.json'), 'utf8')) as { clips: { file: string }[] };
+    for (const { file } of manifest.clips) expect(names).toContain(file);
+    expect(readdirSync(folder).filter((f) => f.includes('.part'))).toEqual([]);
+  });
+});

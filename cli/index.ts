@@ -1,6 +1,7 @@
 import { checkCommand } from './check';
 import { gaitsCommand } from './gaits';
 import { InputFault } from './input';
+import { cleanUpOnSignals, watchOutput } from './output';
 import { makeCommand } from './make';
 import { setCommand } from './set';
 import { stepsCommand } from './steps';
@@ -15,11 +16,13 @@ const COMMANDS: Readonly<Record<string, (args: string[]) => Promise<number>>> = 
 
 async function main(): Promise<number> {
   const [command = '', ...args] = process.argv.slice(2);
-  const run = COMMANDS[command];
+  const run = Object.hasOwn(COMMANDS, command) ? COMMANDS[command] : undefined;
   if (!run) throw new InputFault([`unknown command "${command}"; there are ${Object.keys(COMMANDS).join(', ')}`]);
   return run(args);
 }
 
+watchOutput();
+cleanUpOnSignals();
 main().then(
   (code) => (process.exitCode = code),
   (error: unknown) => {

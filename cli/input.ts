@@ -1,4 +1,4 @@
-import { readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
+import { readFile, stat } from 'node:fs/promises';
 import { extname } from 'node:path';
 import { parseArgs, type ParseArgsConfig } from 'node:util';
 import { createBody, type Body } from '../src/core/body/body';
@@ -23,7 +23,13 @@ export function parseOptions<T extends NonNullable<ParseArgsConfig['options']>>(
   try {
     return parseArgs({ args, options, allowPositionals, strict: true });
   } catch (error) {
-    throw new InputFault([error instanceof Error ? error.message : String(error)]);
+    // The parser's own words name the option first; the advice behind it is for programmers.
+    const { code, message } = error as NodeJS.ErrnoException;
+    const option = /'(-[^' ]*)/.exec(message)?.[1] ?? 'that';
+    if (code === 'ERR_PARSE_ARGS_UNKNOWN_OPTION') throw new InputFault([`${option} is no option of this command`]);
+    if (code === 'ERR_PARSE_ARGS_INVALID_OPTION_VALUE') throw new InputFault([`${option}: ${/argument missing/.test(message) ? 'a value is needed' : 'it takes no value, or its value looks like an option'}`]);
+    if (code === 'ERR_PARSE_ARGS_UNEXPECTED_POSITIONAL') throw new InputFault([`${/'([^']*)'/.exec(message)?.[1] ?? 'a word'} is not expected here`]);
+    throw error;
   }
 }
 
@@ -66,12 +72,19 @@ export function readNumber(name: string, text: string | undefined, fallback: num
   return value;
 }
 
+/** A whole number; a part of one is refused rather than rounded. */
+export function readWhole(name: string, text: string | undefined, fallback: number, min: number, max: number): number {
+  const value = readNumber(name, text, fallback, min, max);
+  if (!Number.isInteger(value)) throw new InputFault([`--${name}: "${text}" must be a whole number from ${min} to ${max}`]);
+  return value;
+}
+
 /** The body of --body (a file or a shipped name) or --stature; Marlo without either. */
 export async function readBody(body: string | undefined, stature: string | undefined): Promise<Body> {
   if (body !== undefined && stature !== undefined) throw new InputFault(['--body and --stature cannot both be given']);
   let spec: BodySpec = SHIPPED_BODIES.marlo;
   if (stature !== undefined) spec = bodySpecFromStature(readNumber('stature', stature, 1.72, 0.3, 4));
-  else if (body !== undefined && body in SHIPPED_BODIES) spec = SHIPPED_BODIES[body as ShippedBody];
+  else if (body !== undefined && Object.hasOwn(SHIPPED_BODIES, body)) spec = SHIPPED_BODIES[body as ShippedBody];
   else if (body !== undefined) {
     const text = (await readInput(body)).toString('utf8');
     spec = decoded(() => decodeBody(text, body));
@@ -105,16 +118,4 @@ export function formatOf(path: string | undefined): ExportFormat {
   const format = EXPORT_FORMATS.find((f) => f.extension === extname(path).toLowerCase());
   if (!format) throw new InputFault([`--out: "${path}" must end in ${EXPORT_FORMATS.map((f) => f.extension).join(' or ')}`]);
   return format;
-}
-
-/** Writes beside, then renames: a file is never left half written. */
-export async function writeWhole(path: string, bytes: Uint8Array): Promise<void> {
-  const beside = `${path}.${process.pid}.part`;
-  try {
-    await writeFile(beside, bytes);
-    await rename(beside, path);
-  } catch (error) {
-    await rm(beside, { force: true });
-    throw new InputFault([`${path}: cannot be written (${(error as NodeJS.ErrnoException).code ?? String(error)})`]);
-  }
 }

@@ -1,11 +1,10 @@
-import { mkdir } from 'node:fs/promises';
-import { join } from 'node:path';
 import { defaultSet } from '../src/core/directions/spec';
 import { setMembers } from '../src/core/directions/set';
 import { EXPORT_FORMATS } from '../src/core/formats/format';
 import { manifestOf, packMotions, zipPack } from '../src/core/handover/pack';
 import { build, partOf } from '../src/core/project/motion-spec';
-import { InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readNumber, writeWhole } from './input';
+import { InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readNumber, readWhole } from './input';
+import { writeFolder, writeWhole } from './output';
 import { summary } from './report';
 
 /** `set`: a directional set as a folder or a zip, with its manifest. */
@@ -21,7 +20,7 @@ export async function setCommand(args: string[]): Promise<number> {
   const formats = EXPORT_FORMATS.filter((f) => wanted.includes(f.id));
   if (formats.length !== new Set(wanted).size) throw new InputFault([`--format: must be among ${EXPORT_FORMATS.map((f) => f.id).join(', ')}`]);
   const rate = readNumber('fps', values.fps, 60, 1, 240);
-  const directions = Math.round(readNumber('directions', values.directions, 8, 2, 32));
+  const directions = readWhole('directions', values.directions, 8, 2, 32);
   const body = await readBody(values.body, values.stature);
   const gait = await readGait(values.gait, values.set, body);
   const set = { ...defaultSet(), directions, twins: values.twins ?? false, gait: 'gait' };
@@ -34,9 +33,8 @@ export async function setCommand(args: string[]): Promise<number> {
   const files = await packMotions(orders, { rate, inPlace: values['in-place'] ?? false, formats });
   if (/\.zip$/i.test(values.out)) await writeWhole(values.out, zipPack(files, body));
   else {
-    await mkdir(values.out, { recursive: true });
-    for (const file of files) await writeWhole(join(values.out, file.name), file.bytes);
-    await writeWhole(join(values.out, 'manifest.json'), Buffer.from(JSON.stringify(manifestOf(files, body), null, 2)));
+    const manifest = { name: 'manifest.json', bytes: Buffer.from(JSON.stringify(manifestOf(files, body), null, 2)) };
+    await writeFolder(values.out, [...files, manifest], manifest.name);
   }
   for (const file of files) process.stdout.write(`${file.name}: ${summary(file.check)}\n`);
   for (const note of new Set(files.flatMap((f) => f.notes))) process.stdout.write(`  ${note}\n`);

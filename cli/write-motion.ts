@@ -2,7 +2,7 @@ import { checkFile } from '../src/core/check/check';
 import { encodeClip } from '../src/core/formats/encode';
 import type { ExportFormat } from '../src/core/formats/format';
 import type { MadeClip } from '../src/core/handover/make-clip';
-import { writeWhole } from './input';
+import { writeWhole } from './output';
 import { summary } from './report';
 
 /** Writes a made clip, measures the file as written and prints what was found and noted. */

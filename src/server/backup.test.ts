@@ -1,0 +1,73 @@
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import type { Item } from '@/core/project/kinds';
+import { exportProject, importProject } from './backup';
+import { migrate, type Database } from './database';
+import { deleteProject, ensureDemoProject, listProjects, loadProject } from './projects';
+import { purge } from './purge';
+import { keepSavedState, listSavedStates } from './revisions';
+import { saveItem, setItemRemoved } from './single';
+import { closeTestDatabase, openTestDatabase, problemOf, rowsOf } from './tests/database';
+
+let db: Database;
+beforeAll(async () => {
+  db = await openTestDatabase('backup');
+  await migrate(db);
+});
+afterAll(() => closeTestDatabase(db));
+
+const specs = (items: readonly Item[]) => items.filter((i) => i.kind !== 'project').map((i) => (i.kind === 'plan' || i.kind === 'set' ? { ...i.spec, gait: '' } : i.spec));
+
+it('a project goes out as one file and comes back whole, with its saved states: over itself as a copy, into an empty place as itself', async () => {
+  const { id } = await ensureDemoProject(db);
+  const gait = (await loadProject(db, id)).find((i) => i.kind === 'gait') as Item<'gait'>;
+  await saveItem(db, id, 'gait', gait.id, 1, { ...gait.spec, name: 'Wet feet' });
+  await keepSavedState(db, id, gait.id, 1, 'before the rain');
+  const file = JSON.parse(JSON.stringify(await exportProject(db, id))) as unknown;
+  const before = await loadProject(db, id);
+
+  const copy = await importProject(db, file);
+  expect(copy.name).toBe('The tidal post (brought in)');
+  const copied = await loadProject(db, copy.id);
+  expect(specs(copied)).toEqual(specs(before));
+  expect(copied.some((c) => before.some((b) => b.id === c.id))).toBe(false);
+  const plan = copied.find((i) => i.kind === 'plan') as Item<'plan'>;
+  expect(copied.some((c) => c.id === plan.spec.gait)).toBe(true);
+
+  await db.sequelize.query('DELETE FROM projects');
+  const back = await importProject(db, file);
+  expect(back.id).toBe(id);
+  const after = await loadProject(db, id);
+  expect(after.map((i) => [i.id, i.spec])).toEqual(before.map((i) => [i.id, i.spec]));
+  const states = await listSavedStates(db, id, 'gait', gait.id);
+  expect(states.map((s) => s.keptAs)).toContain('before the rain');
+  const now = after.find((i) => i.id === gait.id) as Item<'gait'>;
+  expect((await saveItem(db, id, 'gait', gait.id, now.version, now.spec)).version).toBe(now.version + 1);
+});
+
+it('what is no backup is refused with every fault, and nothing is stored', async () => {
+  const { id } = await ensureDemoProject(db);
+  const file = await exportProject(db, id);
+  const count = async () => (await rowsOf(db, 'SELECT id FROM items')).length;
+  const before = await count();
+  for (const [broken, words] of [
+    [{}, /format: must be "nimbret.backup"/],
+    [{ ...file, items: [...file.items, file.items[0]!] }, /an id stands twice.*one project, not 2/],
+    [{ ...file, items: file.items.map((i) => (i.kind === 'plan' ? { ...i, spec: { steps: 1 } } : i)) }, /steps: must be at least/],
+    [{ ...file, states: [{ item: 'x' }] }, /states.0.version/],
+  ] as const)
+    expect((await problemOf(importProject(db, broken))).message).toMatch(words);
+  expect(await count()).toBe(before);
+});
+
+it('what was deleted can be brought back for thirty days and is gone after', async () => {
+  const { id } = await ensureDemoProject(db);
+  const gait = (await loadProject(db, id)).find((i) => i.kind === 'gait')!;
+  await setItemRemoved(db, id, 'gait', gait.id, true);
+  const inDays = (days: number) => Date.now() + days * 24 * 3600 * 1000;
+  expect(await purge(db, inDays(29))).toEqual({ projects: 0, items: 0 });
+  expect(await purge(db, inDays(31))).toEqual({ projects: 0, items: 1 });
+  await deleteProject(db, id);
+  expect(await purge(db, inDays(31))).toMatchObject({ projects: 1 });
+  expect(await rowsOf(db, 'SELECT id FROM revisions WHERE projectId = ?', id)).toEqual([]);
+  expect((await listProjects(db)).some((p) => p.id === id)).toBe(false);
+});

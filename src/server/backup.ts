@@ -1,0 +1,89 @@
+import { z } from 'zod';
+import { describeIssue } from '@/core/formats/json/decode';
+import { ITEM_KINDS, KINDS, type Item, type ItemKind } from '@/core/project/kinds';
+import type { Database } from './database';
+import { jsonOf } from './models';
+import { Problem } from './problem';
+import { insertProject, loadProject, underNewIds, type ProjectSummary } from './projects';
+import { readSpec } from './specs';
+import { lockProject, transact } from './transact';
+
+/** Largest backup that is read, bytes. */
+export const BACKUP_LIMIT_BYTES = 256 * 1024 * 1024;
+
+const itemSchema = z.strictObject({ id: z.string().regex(/^[\w-]{1,36}$/), kind: z.enum(ITEM_KINDS as [ItemKind, ...ItemKind[]]), spec: z.unknown() });
+const backupSchema = z.strictObject({
+  format: z.literal('nimbret.backup'),
+  version: z.literal(1),
+  items: z.array(itemSchema).min(1).max(2000),
+  states: z
+    .array(
+      z.strictObject({
+        item: z.string().max(36),
+        version: z.int().min(1),
+        savedAt: z.iso.datetime(),
+        keptAs: z.string().max(80).nullable(),
+        spec: z.unknown(),
+      }),
+    )
+    .max(200_000),
+});
+type Backup = z.infer<typeof backupSchema>;
+
+/** A project as one value: its items as they stand, and the saved states of each. */
+export async function exportProject(db: Database, projectId: string): Promise<Backup> {
+  const items = await loadProject(db, projectId);
+  const rows = await db.models.revisions.findAll({ where: { projectId, removed: false, itemId: items.map((i) => i.id) }, order: [['itemId', 'ASC'], ['version', 'ASC']] });
+  return {
+    format: 'nimbret.backup',
+    version: 1,
+    items: items.map(({ id, kind, spec }) => ({ id, kind, spec })),
+    states: rows.map((r) => ({ item: r.itemId, version: r.version, savedAt: r.createdAt.toISOString(), keptAs: r.keptAs, spec: jsonOf(r.spec) })),
+  };
+}
+
+/**
+ * Brings a project in with its saved states. Under its own ids where they are free, else as a copy; nothing that is there is
+ * touched. Throws Problem with every fault of a file that is none.
+ */
+export async function importProject(db: Database, input: unknown): Promise<ProjectSummary> {
+  const parsed = backupSchema.safeParse(input);
+  if (!parsed.success) throw new Problem(422, 'Not a backup', parsed.error.issues.map(describeIssue).join('; '));
+  const { items: stored, states } = parsed.data;
+  const items = stored.map(({ id, kind, spec }) => ({ id, kind, spec: readSpec(kind, spec) }));
+  checkWhole(items);
+  const kinds = new Map(items.map((i) => [i.id, i.kind]));
+  const specs = states.filter((s) => kinds.has(s.item)).map((s) => ({ ...s, spec: readSpec(kinds.get(s.item)!, s.spec) }));
+  const project = items.find((i) => i.kind === 'project')!;
+  const taken = (await db.models.items.count({ where: { id: items.map((i) => i.id) } })) + (await db.models.projects.count({ where: { id: project.id } }));
+  const copy = taken > 0 ? underNewIds(items, `${project.spec.name} (brought in)`) : { id: project.id, items };
+  const newId = new Map(items.map((item, at) => [item.id, copy.items[at]!.id]));
+  const made = await insertProject(db, copy.id, copy.items);
+  await transact(db, async (transaction) => {
+    await lockProject(db, copy.id, transaction);
+    // The saved states come before the state of now, in their order.
+    await db.models.revisions.destroy({ where: { projectId: copy.id }, transaction });
+    const latest = new Map<string, number>();
+    for (const { item, version } of specs) latest.set(item, Math.max(latest.get(item) ?? 0, version));
+    await db.models.revisions.bulkCreate(
+      [
+        ...specs.map(({ item, version, savedAt, keptAs, spec }) => ({ kind: kinds.get(item)!, itemId: newId.get(item)!, projectId: copy.id, version, spec, keptAs, createdAt: new Date(savedAt) })),
+        ...items.map(({ id, kind }, at) => ({ kind, itemId: newId.get(id)!, projectId: copy.id, version: (latest.get(id) ?? 0) + 1, spec: copy.items[at]!.spec })),
+      ],
+      { transaction },
+    );
+    for (const { id } of items) await db.models.items.update({ version: (latest.get(id) ?? 0) + 1 }, { where: { id: newId.get(id)! }, transaction });
+  });
+  return made;
+}
+
+/** One project, every id once, one each of the kinds of which a project has one. */
+function checkWhole(items: readonly Pick<Item, 'id' | 'kind'>[]): void {
+  const faults: string[] = [];
+  if (new Set(items.map((i) => i.id)).size !== items.length) faults.push('an id stands twice');
+  for (const kind of ITEM_KINDS) {
+    const count = items.filter((i) => i.kind === kind).length;
+    if (!KINDS[kind].many && count !== 1 && (kind === 'project' || count > 1)) faults.push(`there must be one ${KINDS[kind].label}, not ${count}`);
+  }
+  if (faults.length > 0) throw new Problem(422, 'Not a backup', faults.join('; '));
+}
