@@ -47,7 +47,7 @@ for (const name of PAGES)
       await expect(page.getByTestId('curve-editor')).toBeVisible();
     }
     if (name === 'Styles') await page.getByRole('button', { name: 'What Weight changes' }).click();
-    if (name === 'Compare') await page.getByRole('button', { name: 'state 1' }).click();
+    if (name === 'Compare') await page.getByRole('button', { name: 'Compare with state 1' }).click();
     await page.waitForTimeout(400);
     expect(await violations(page)).toEqual([]);
     await page.getByRole('button', { name: 'Use the dark theme' }).click();

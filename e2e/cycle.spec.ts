@@ -122,7 +122,7 @@ test('two windows never overwrite each other silently', async ({ page, context }
   await typeValue(other, 'Foot lift (cm), number', '20');
   await expect(other.getByTestId('save-state')).toHaveAttribute('data-state', 'conflict');
   await expect(other.getByText(/changed in another window/)).toBeVisible();
-  await other.getByRole('button', { name: 'Reload' }).click();
+  await other.getByRole('button', { name: 'Take theirs' }).click();
   await expect.poll(() => numberOf(other, 'Foot lift (cm), number')).toBe(8);
 });
 

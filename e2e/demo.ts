@@ -11,7 +11,7 @@ export async function openProject(page: Page, name: string, station = 'cycle'): 
 
 export async function openStation(page: Page, id: string, station: string): Promise<void> {
   await page.goto(`/p/${id}/${station}`);
-  await expect(page.getByTestId('walkway').locator('canvas')).toBeVisible();
+  await expect(page.getByTestId('walkway').locator('canvas[data-engine]')).toBeVisible();
   await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
 }
 
@@ -38,7 +38,7 @@ export async function holdAt(page: Page, part: number): Promise<void> {
 export async function picture(page: Page): Promise<string> {
   const url = await page
     .getByTestId('walkway')
-    .locator('canvas')
+    .locator('canvas[data-engine]')
     .evaluate((c: HTMLCanvasElement) => c.toDataURL());
   return createHash('sha1').update(url).digest('hex');
 }

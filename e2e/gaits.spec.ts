@@ -217,11 +217,12 @@ test('dial and chart: key moments are moved, the chart scrubs, onion skins and t
 
 test('loop: whole frames are offered, pictures held on twos, and what files get is remembered', async ({ page }) => {
   await openProject(page, 'Loop');
-  await page4(page, 'Loop');
+  // Beside the timing: where a stride is no whole number of frames, the nearest that are.
   await expect(page.getByTestId('loop-length')).toContainText('25.20 frames');
-  await expect(page.getByText('speed −3.1 %')).toBeVisible();
-  await page.getByRole('button', { name: 'Use 26 frames' }).click();
-  await expect(page.getByTestId('loop-length')).toContainText('26 frames at 24');
+  await expect(page.getByRole('button', { name: '12½ a step' })).toHaveAttribute('title', /speed \+0.8 %/);
+  await page.getByRole('button', { name: '13 a step' }).click();
+  await expect(page.getByTestId('loop-length')).toContainText('26 whole frames');
+  await page4(page, 'Loop');
   await page.getByRole('group', { name: 'Pictures on the walkway' }).getByRole('button', { name: 'twos' }).click();
   await holdAt(page, 0.005);
   const first = await stillPicture(page);
@@ -262,25 +263,27 @@ test('key pose sheet as SVG and PNG', async ({ page }) => {
 test('library: save, name, tag, find, hand out, bring in, remove and bring back', async ({ page }) => {
   await openProject(page, 'Library');
   await page4(page, 'Styles');
-  await page.getByRole('button', { name: 'Save as new' }).click();
-  await expect(page.getByRole('combobox', { name: 'Gait', exact: true })).toHaveText('Walk 2');
+  const own = page.locator('[data-own="true"][data-gait]');
+  await page.getByRole('button', { name: 'Make a new gait from Walk', exact: true }).first().click();
+  await page.getByLabel('Name of the new gait made from Walk').fill('Harbour walk');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('combobox', { name: 'Gait', exact: true })).toHaveText('Harbour walk');
+  await page.getByRole('button', { name: 'Description and tags' }).click();
   const fill = async (label: string, value: string) => {
     await page.getByLabel(label).fill(value);
     await page.getByLabel(label).press('Enter');
   };
-  await fill('Name', 'Harbour walk');
   await fill('In one line', 'Down to the harbour and back.');
   await fill('Tags, with commas between', 'walk, harbour');
   await saved(page);
   await page.getByLabel('Find a gait').fill('harbour');
-  const own = page.getByRole('region', { name: 'Of this project' });
-  await expect(own.locator('[data-gait]')).toHaveCount(1);
+  await expect(own).toHaveCount(1);
   await page.getByLabel('Find a gait').fill('');
   await page.getByRole('button', { name: 'harbour', exact: true }).click();
-  await expect(page.getByRole('region', { name: 'That ship with Nimbret' }).locator('[data-gait]')).toHaveCount(0);
+  await expect(page.locator('[data-own="false"][data-gait]')).toHaveCount(0);
   await page.getByRole('button', { name: 'harbour', exact: true }).click();
 
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export' }).click()]);
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Hand out as a file' }).click()]);
   const json = JSON.parse((await read(file)).toString('utf8')) as { name: string; format: string; feet: { lift: number } };
   expect(json).toMatchObject({ format: 'nimbret.gait', version: 3, name: 'Harbour walk' });
   json.name = 'From a file';
@@ -291,16 +294,16 @@ test('library: save, name, tag, find, hand out, bring in, remove and bring back'
   await expect(page.getByRole('combobox', { name: 'Gait', exact: true })).toHaveText('From a file');
   await bring('{"format":"nimbret.gait","version":2}');
   await expect(page.getByRole('region', { name: 'Gait library' }).getByRole('alert')).toContainText('gait.json');
-  await expect(own.locator('[data-gait]')).toHaveCount(5);
+  await expect(own).toHaveCount(5);
 
   await page.getByRole('button', { name: 'Remove From a file' }).click();
-  await expect(own.locator('[data-gait]')).toHaveCount(4);
-  await page.getByRole('button', { name: 'Bring back' }).click();
-  await expect(own.locator('[data-gait]')).toHaveCount(5);
+  await expect(own).toHaveCount(4);
+  await page.getByRole('button', { name: 'Take it back' }).click();
+  await expect(own).toHaveCount(5);
   await page.reload();
   await feetHold(page);
   await page4(page, 'Styles');
-  await expect(own.locator('[data-gait]')).toHaveCount(5);
+  await expect(own).toHaveCount(5);
   await page4(page, 'Channels');
   await expect.poll(() => numberOf(page, 'Foot lift (cm), number')).toBe(11);
 });
@@ -313,13 +316,13 @@ test('saved states: one stands beside the gait as a ghost and in numbers, and is
   await holdAt(page, 0.8);
   await page4(page, 'Compare');
   const alone = await stillPicture(page);
-  await page.getByRole('button', { name: 'state 1' }).click();
+  await page.getByRole('button', { name: 'Compare with state 1' }).click();
   await expect(page.getByTestId('state-comparison')).toContainText('Foot lift');
   await expect(page.getByRole('table', { name: 'Differences from state 1' })).toContainText('20.0 cm');
   await expect.poll(() => picture(page)).not.toBe(alone);
   await page.getByRole('button', { name: 'Hide ghost' }).click();
   await expect.poll(() => picture(page)).toBe(alone);
-  await page.getByRole('button', { name: 'state 1' }).click();
+  await page.getByRole('button', { name: 'Compare with state 1' }).click();
   await page.getByRole('button', { name: 'Restore state 1' }).click();
   await expect(page.getByText('The gait is as it was in state 1.')).toBeVisible();
   await saved(page);

@@ -1,5 +1,5 @@
 import type { Body } from './body';
-import { INNER_HALF } from './mannequin';
+import { INNER_HALF } from './clay/leg';
 
 /** How thick a leg is, as its clay shows it: radii in m at hip, knee, calf, ankle and along the foot. */
 export interface LegThickness {

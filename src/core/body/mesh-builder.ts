@@ -9,18 +9,36 @@ export interface SkinnedMesh {
 }
 
 export type Vector3 = readonly [number, number, number];
-/** Joints a ring hangs on, with shares that add up to 1. */
+/** Joints a vertex hangs on, with shares that add up to 1. */
 export type Hanging = readonly (readonly [joint: number, share: number])[];
+/** Vertices of a closed line in order, by index. */
+export type Loop = readonly number[];
 
 /** One elliptical cross-section: centre and the two half axes as vectors. */
-export interface Ring {
+export interface Ellipse {
   readonly center: Vector3;
   readonly u: Vector3;
   readonly v: Vector3;
-  readonly hang: Hanging;
 }
 
-/** Collects lofted tubes into one mesh. */
+/** A vertex before it is in a mesh. */
+export interface Point {
+  readonly at: Vector3;
+  readonly hang: Hanging;
+  readonly color: Vector3;
+}
+
+/** Points of an ellipse from u towards v. */
+export function ellipsePoints({ center, u, v }: Ellipse, count: number): Vector3[] {
+  return Array.from({ length: count }, (_, s) => {
+    const a = (2 * Math.PI * s) / count,
+      c = Math.cos(a),
+      d = Math.sin(a);
+    return [0, 1, 2].map((k) => center[k]! + u[k]! * c + v[k]! * d) as unknown as Vector3;
+  });
+}
+
+/** Collects vertices and the faces between them into one mesh. Loops follow each other along u × v, so that faces look outward. */
 export class MeshBuilder {
   private positions: number[] = [];
   private colors: number[] = [];
@@ -28,47 +46,67 @@ export class MeshBuilder {
   private weights: number[] = [];
   private indices: number[] = [];
 
-  /** A closed tube through the rings, which follow u × v (outward faces need the rings to run along u × v). */
-  loft(rings: readonly Ring[], segments: number, color: Vector3): void {
-    const base = this.positions.length / 3;
-    const first = rings[0]!,
-      last = rings[rings.length - 1]!;
-    this.vertex(first.center, first.hang, color);
-    for (const ring of rings)
-      for (let s = 0; s < segments; s++) {
-        const a = (2 * Math.PI * s) / segments,
-          c = Math.cos(a),
-          d = Math.sin(a);
-        this.vertex([0, 1, 2].map((k) => ring.center[k]! + ring.u[k]! * c + ring.v[k]! * d) as unknown as Vector3, ring.hang, color);
-      }
-    this.vertex(last.center, last.hang, color);
-    const at = (r: number, s: number) => base + 1 + r * segments + (s % segments);
-    const end = base + 1 + rings.length * segments;
-    for (let s = 0; s < segments; s++) {
-      this.indices.push(base, at(0, s + 1), at(0, s), end, at(rings.length - 1, s), at(rings.length - 1, s + 1));
-      for (let r = 0; r + 1 < rings.length; r++) this.indices.push(at(r, s), at(r, s + 1), at(r + 1, s + 1), at(r, s), at(r + 1, s + 1), at(r + 1, s));
-    }
-  }
-
-  private vertex(p: Vector3, hang: Hanging, color: Vector3): void {
-    this.positions.push(...p);
+  vertex({ at, hang, color }: Point): number {
+    this.positions.push(...at);
     this.colors.push(...color);
+    const most = [...hang].filter(([, share]) => share > 0).sort((a, b) => b[1] - a[1]).slice(0, 4);
+    const sum = most.reduce((s, [, share]) => s + share, 0);
     for (let i = 0; i < 4; i++) {
-      this.joints.push(hang[i]?.[1] ? hang[i]![0] : 0);
-      this.weights.push(hang[i]?.[1] ?? 0);
+      this.joints.push(most[i]?.[0] ?? 0);
+      this.weights.push(most[i] ? most[i][1] / sum : 0);
+    }
+    return this.positions.length / 3 - 1;
+  }
+
+  loop(points: readonly Point[]): Loop {
+    return points.map((p) => this.vertex(p));
+  }
+
+  /** Faces between two loops of as many vertices, from column `from` over `count` columns (all the way round by default). */
+  bridge(a: Loop, b: Loop, from = 0, count = a.length): void {
+    const n = a.length;
+    for (let i = from; i < from + count; i++) {
+      const [p, q, r, s] = [a[i % n]!, a[(i + 1) % n]!, b[(i + 1) % n]!, b[i % n]!];
+      this.indices.push(p, q, r, p, r, s);
     }
   }
 
+  /** Closes a loop with a fan to one point: at the end of a tube, or with `start` at its beginning. */
+  cap(loop: Loop, point: Point, start = false): void {
+    const middle = this.vertex(point);
+    loop.forEach((v, i) => {
+      const next = loop[(i + 1) % loop.length]!;
+      this.indices.push(middle, ...(start ? [next, v] : [v, next]));
+    });
+  }
+
+  /** A closed tube through rings of points. */
+  tube(rings: readonly (readonly Point[])[], first: Point, last: Point): void {
+    const loops = rings.map((r) => this.loop(r));
+    this.cap(loops[0]!, first, true);
+    for (let r = 0; r + 1 < loops.length; r++) this.bridge(loops[r]!, loops[r + 1]!);
+    this.cap(loops[loops.length - 1]!, last);
+  }
+
+  /** Place (m) of a vertex. */
+  placeOf(vertex: number): Vector3 {
+    return [this.positions[vertex * 3]!, this.positions[vertex * 3 + 1]!, this.positions[vertex * 3 + 2]!];
+  }
+
+  /** The mesh, without the vertices that no face came to use. */
   build(): SkinnedMesh {
-    const positions = Float32Array.from(this.positions);
-    const indices = Uint32Array.from(this.indices);
+    const used = [...new Set(this.indices)].sort((a, b) => a - b);
+    const place = new Map(used.map((v, i) => [v, i]));
+    const kept = (values: readonly number[], size: number) => used.flatMap((v) => values.slice(v * size, (v + 1) * size));
+    const positions = Float32Array.from(kept(this.positions, 3));
+    const indices = Uint32Array.from(this.indices, (v) => place.get(v)!);
     return {
       positions,
       indices,
       normals: smoothNormals(positions, indices),
-      colors: Float32Array.from(this.colors),
-      joints: Uint16Array.from(this.joints),
-      weights: Float32Array.from(this.weights),
+      colors: Float32Array.from(kept(this.colors, 3)),
+      joints: Uint16Array.from(kept(this.joints, 4)),
+      weights: Float32Array.from(kept(this.weights, 4)),
     };
   }
 }

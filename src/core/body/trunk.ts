@@ -1,5 +1,5 @@
 import type { Body } from './body';
-import { INNER_HALF } from './mannequin';
+import { INNER_HALF } from './clay/leg';
 import { JOINT, SHOULDER, SIDES, UPPER_LEG, type Side } from './roles';
 import type { WorldPose } from './skeleton';
 

@@ -27,7 +27,7 @@ export function Notice() {
               close();
             }}
           >
-            Undo
+            Take it back
           </Button>
         ) : undefined
       }

@@ -1,5 +1,6 @@
 import { CanvasTexture, Group, Mesh, MeshBasicMaterial, PlaneGeometry, ShaderMaterial, ShadowMaterial, SRGBColorSpace, Vector2 } from 'three';
 import type { ScenePalette } from './palette';
+import type { Quality } from './quality';
 
 const SIZE_M = 60;
 const LABELS = 17;
@@ -34,9 +35,11 @@ const fragment = /* glsl */ `
   }
   void main() {
     vec3 c = paper;
+    #ifdef FINE
     c = mix(c, rule, 0.35 * ruled(0.001, 0.0001));
     c = mix(c, rule, 0.6 * ruled(0.01, 0.0006));
     c = mix(c, rule, 0.35 * ruled(0.05, 0.0012));
+    #endif
     c = mix(c, rule, 0.5 * ruled(0.25, 0.003));
     c = mix(c, rule, 0.9 * ruled(1.0, 0.009));
     float away = length(place - centre);
@@ -48,6 +51,7 @@ const fragment = /* glsl */ `
 export class ChartGround {
   readonly group = new Group();
   private readonly material: ShaderMaterial;
+  private readonly shadow: Mesh<PlaneGeometry, ShadowMaterial>;
   private readonly labels: Mesh<PlaneGeometry, MeshBasicMaterial>[] = [];
   private readonly textures = new Map<string, CanvasTexture>();
   private shown = NaN;
@@ -66,10 +70,10 @@ export class ChartGround {
       },
     });
     const plane = new Mesh(new PlaneGeometry(SIZE_M, SIZE_M).rotateX(-Math.PI / 2), this.material);
-    const shadow = new Mesh(new PlaneGeometry(14, 14).rotateX(-Math.PI / 2), new ShadowMaterial({ opacity: 0.2 }));
-    shadow.receiveShadow = true;
-    shadow.position.y = 0.0006;
-    this.group.add(plane, shadow);
+    this.shadow = new Mesh(new PlaneGeometry(14, 14).rotateX(-Math.PI / 2), new ShadowMaterial({ opacity: 0.2 }));
+    this.shadow.receiveShadow = true;
+    this.shadow.position.y = 0.0006;
+    this.group.add(plane, this.shadow);
     for (let i = 0; i < LABELS; i++) {
       const label = new Mesh(
         new PlaneGeometry(0.34, 0.17).rotateX(-Math.PI / 2).rotateY(-Math.PI / 2),
@@ -78,6 +82,13 @@ export class ChartGround {
       this.labels.push(label);
       this.group.add(label);
     }
+  }
+
+  /** Draws as much as there is time for. */
+  setQuality({ shadows, fineRules }: Quality): void {
+    this.shadow.visible = shadows;
+    this.material.defines = fineRules ? { FINE: 1 } : {};
+    this.material.needsUpdate = true;
   }
 
   /** Puts the chart under (x, z) of the world, as seen with the world moved by −shift. */

@@ -11,6 +11,21 @@ export const SOLE_PLACE = { left: 12, top: 12 } as const;
 const SCALE_M = 0.1;
 const TICKS = 20;
 
+/** Where in the walkway the sole view stands, CSS pixels. */
+interface Place {
+  readonly left: number;
+  readonly top: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** Keeps the sole view's picture on a canvas over the walkway, which draws over its place with every picture of its own. */
+export function copySoleView(from: HTMLCanvasElement, to: HTMLCanvasElement, { left, top, width, height }: Place, pixels: number): void {
+  const [w, h] = [Math.round(width * pixels), Math.round(height * pixels)];
+  if (to.width !== w || to.height !== h) Object.assign(to, { width: w, height: h });
+  to.getContext('2d')!.drawImage(from, left * pixels, top * pixels, w, h, 0, 0, w, h);
+}
+
 /** Frame, name and millimetre scale of the sole view; the walkway draws the picture into the frame's rectangle. */
 export function SoleViewFrame({ frame }: { frame: RefObject<HTMLDivElement | null> }) {
   const scale = `${(100 * SCALE_M) / SOLE_WIDTH_M}%`;
@@ -28,6 +43,7 @@ export function SoleViewFrame({ frame }: { frame: RefObject<HTMLDivElement | nul
         pointerEvents: 'none',
       }}
     >
+      <Box component="canvas" width={0} height={0} aria-hidden sx={{ position: 'absolute', inset: 0, width: 1, height: 1 }} />
       <Typography component="h3" variant="h3" sx={{ position: 'absolute', left: 8, top: 3, fontSize: '0.82rem' }}>
         Sole view
       </Typography>

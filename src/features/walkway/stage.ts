@@ -23,6 +23,7 @@ import { Ghosts, type OnionOptions } from './ghosts';
 import { ChartGround } from './ground';
 import type { ScenePalette } from './palette';
 import { Prints } from './prints';
+import type { Quality } from './quality';
 import type { Props } from './props';
 import { Trails } from './trails';
 
@@ -36,6 +37,8 @@ export interface StageOptions extends OnionOptions {
 }
 
 const LINE_POINTS = 160;
+/** Way (m) from its place at which the sole view's camera counts as there. */
+const SOLE_REST_M = 2e-5;
 /** Height (m) of the line over the ground. */
 const LINE_HEIGHT_M = 0.0025;
 /** Strides whose prints are shown behind and ahead of the figure, of a cycle and of a plan; fewer than the prints there are. */
@@ -43,6 +46,8 @@ const SHOWN = { cycle: { before: 2, after: 3 }, plan: { before: 4, after: 5 } } 
 
 /** The scene of the walkway for one body and palette; `show` writes one moment into it without allocating. */
 export class Stage {
+  /** True where something but the moment shown is new, until it was drawn. */
+  changed = true;
   /** Where the figure is in the shown space, m. */
   readonly focus = { x: 0, z: 0 };
   private readonly world = new Group();
@@ -102,8 +107,15 @@ export class Stage {
     scene.add(this.world, this.ground.group, new HemisphereLight(0xffffff, 0xb7a88c, 1.5), this.light, this.light.target);
   }
 
+  setQuality(quality: Quality): void {
+    this.light.castShadow = quality.shadows;
+    this.ground.setQuality(quality);
+    this.changed = true;
+  }
+
   setMotion(motion: StageMotion): void {
     this.motion = motion;
+    this.changed = true;
   }
 
   /** Writes the moment `time` (s) into the scene; `ghost` is a saved state to stand beside the figure. */
@@ -145,6 +157,7 @@ export class Stage {
         if (this.disposed) return;
         this.props = new Made(this.palette);
         this.world.add(this.props.group);
+        this.changed = true;
       });
     }
     this.props?.show(this.motion, this.pose, this.worldPose, time);
@@ -200,16 +213,18 @@ export class Stage {
     at.needsUpdate = true;
   }
 
-  /** Aims the sole view's camera at the foot that stands, from its outer side at ankle height. */
-  aimSoleView(camera: OrthographicCamera, ease: number): void {
+  /** Aims the sole view's camera at the foot that stands, from its outer side at ankle height; true while it is on its way. */
+  aimSoleView(camera: OrthographicCamera, ease: number): boolean {
     const x = this.sole.x + this.world.position.x,
       z = this.sole.z + this.world.position.z + 0.05;
     const jump = Math.hypot(camera.userData.x - x, camera.userData.z - z) > 3;
     const k = jump || camera.userData.x === undefined ? 1 : ease;
+    const rests = Math.hypot(camera.userData.x - x, camera.userData.z - z) < SOLE_REST_M;
     camera.userData.x = (camera.userData.x ?? x) + (x - (camera.userData.x ?? x)) * k;
     camera.userData.z = (camera.userData.z ?? z) + (z - (camera.userData.z ?? z)) * k;
     camera.position.set(camera.userData.x - 1.5, 0.26, camera.userData.z);
     camera.lookAt(camera.userData.x, 0.066, camera.userData.z);
+    return !rests;
   }
 
   dispose(): void {

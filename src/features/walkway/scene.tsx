@@ -1,0 +1,179 @@
+import { useFrame, useThree } from '@react-three/fiber';
+import { useColorScheme } from '@mui/material/styles';
+import { useEffect, useMemo, useRef, type RefObject } from 'react';
+import { OrthographicCamera, type PerspectiveCamera } from 'three';
+import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import type { Body } from '@/core/body/body';
+import type { Motion } from '@/core/motion/motion';
+import { cycle } from '@/core/motion/solved';
+import type { Clock } from '../stage/clock';
+import type { StageMotion } from '../stage/motion';
+import { useSession } from '../stage/session';
+import { scenePalette } from './palette';
+import { Pace, startLevel } from './quality';
+import { copySoleView, SOLE_ASPECT, SOLE_PLACE, SOLE_WIDTH_M } from './sole-view';
+import { Stage } from './stage';
+import { VIEWS } from './views';
+
+interface Props {
+  readonly motion: StageMotion;
+  readonly clock: Clock;
+  readonly soleFrame: RefObject<HTMLDivElement | null>;
+  /** Name of what draws. */
+  readonly renderer: string;
+  /** Told when the walkway is drawn with less than everything. */
+  readonly onSimple: (simple: boolean) => void;
+}
+
+function soleCamera(): OrthographicCamera {
+  const half = SOLE_WIDTH_M / 2,
+    tall = half * SOLE_ASPECT;
+  return new OrthographicCamera(-half, half, tall, -tall, 0.05, 6);
+}
+
+/** The time shown: on ones, twos or threes a picture stands until the next one is due. */
+function heldTime(time: number, { hold, fps }: { hold: number; fps: number }): number {
+  return hold === 0 ? time : (Math.floor((time * fps) / hold + 1e-6) * hold) / fps;
+}
+
+/** The saved state that stands beside the figure, prepared as it is shown. */
+function useGhost(body: Body): Motion | null {
+  const ghost = useSession((s) => s.ghost);
+  return useMemo(() => (ghost ? cycle(ghost.gait, body) : null), [body, ghost]);
+}
+
+/** Longest step (s) of the playhead between two pictures, so that a busy tab does not jump. */
+const LONGEST_STEP_S = 0.1;
+
+/** What was drawn last: a picture that would be the same is not drawn again. */
+interface Drawn {
+  time: number;
+  options: unknown;
+  ghost: Motion | null;
+  view: string;
+  width: number;
+  height: number;
+  pictures: number;
+}
+
+/** Draws the walkway from the animation loop; React only hands it what to show. */
+export function WalkwayScene({ motion, clock, soleFrame, renderer, onSimple }: Props) {
+  const { scene, gl, camera, size, setDpr } = useThree();
+  const { mode, systemMode } = useColorScheme();
+  const scheme = (mode === 'system' ? systemMode : mode) === 'dark' ? 'dark' : 'light';
+  const stage = useRef<Stage | null>(null);
+  const controls = useRef<OrbitControls | null>(null);
+  const sole = useRef<OrthographicCamera | null>(null);
+  const soleMoves = useRef(true);
+  const last = useRef({ x: 0, z: 0 });
+  const drawn = useRef<Drawn>({ time: NaN, options: null, ghost: null, view: '', width: 0, height: 0, pictures: 0 });
+  const pace = useRef(new Pace(startLevel(renderer)));
+  const latest = useRef(motion);
+  latest.current = motion;
+  const { session } = clock;
+  const body = motion.body;
+  const ghost = useGhost(body);
+
+  useEffect(() => {
+    const made = new Stage(scene, latest.current, scenePalette(scheme));
+    made.setQuality(pace.current.quality);
+    stage.current = made;
+    return () => made.dispose();
+  }, [scene, body, scheme]);
+
+  useEffect(() => {
+    // One shadow map a picture, whichever cameras look at it.
+    gl.shadowMap.autoUpdate = false;
+    setDpr(Math.min(window.devicePixelRatio, pace.current.quality.pixels));
+    onSimple(pace.current.level > 0);
+  }, [gl, setDpr, onSimple]);
+
+  useEffect(() => stage.current?.setMotion(motion), [motion]);
+
+  useEffect(() => {
+    const orbit = new OrbitControls(camera, gl.domElement);
+    orbit.target.set(0, 0.82, 0);
+    orbit.minDistance = 0.3;
+    orbit.maxDistance = 25;
+    orbit.maxPolarAngle = Math.PI / 2 + 0.15;
+    orbit.addEventListener('start', () => session.setState({ view: 'free' }));
+    controls.current = orbit;
+    return () => orbit.dispose();
+  }, [camera, gl, session]);
+
+  const view = useSession((s) => s.view);
+  useEffect(() => {
+    const place = VIEWS[view];
+    const orbit = controls.current;
+    if (!place || !orbit) return;
+    orbit.target.set(last.current.x, place.target, last.current.z);
+    camera.position.set(last.current.x + place.from[0], place.from[1], last.current.z + place.from[2]);
+    orbit.update();
+  }, [view, camera]);
+
+  useFrame((_, delta) => {
+    const now = stage.current,
+      orbit = controls.current;
+    if (!now || !orbit) return;
+    clock.advance(Math.min(delta, LONGEST_STEP_S), motion.duration, motion.endless);
+    const options = session.getState();
+    const was = drawn.current;
+    const time = heldTime(clock.time, options);
+    orbit.update();
+    const at = `${camera.position.toArray().join()} ${camera.quaternion.toArray().join()}`;
+    const same = time === was.time && options === was.options && ghost === was.ghost && at === was.view && size.width === was.width && size.height === was.height;
+    if (same && !now.changed && !soleMoves.current) return;
+    if (options.playing && pace.current.note(delta)) {
+      setDpr(Math.min(window.devicePixelRatio, pace.current.quality.pixels));
+      now.setQuality(pace.current.quality);
+      onSimple(true);
+    }
+    now.show(time, options, ghost);
+    if (options.follow || options.treadmill) {
+      const dx = now.focus.x - last.current.x,
+        dz = now.focus.z - last.current.z;
+      camera.position.x += dx;
+      camera.position.z += dz;
+      orbit.target.x += dx;
+      orbit.target.z += dz;
+    }
+    last.current.x = now.focus.x;
+    last.current.z = now.focus.z;
+    orbit.update();
+    now.changed = false;
+    gl.shadowMap.needsUpdate = pace.current.quality.shadows;
+    gl.setScissorTest(false);
+    gl.setViewport(0, 0, size.width, size.height);
+    gl.render(scene, camera as PerspectiveCamera);
+    soleMoves.current = false;
+    if (options.soleView && soleFrame.current) renderSoleView(now, soleFrame.current, delta, options.playing);
+    Object.assign(was, {
+      time,
+      options,
+      ghost,
+      view: `${camera.position.toArray().join()} ${camera.quaternion.toArray().join()}`,
+      width: size.width,
+      height: size.height,
+    });
+    gl.domElement.dataset.drawn = String(++was.pictures);
+  }, 1);
+
+  function renderSoleView(now: Stage, frame: HTMLElement, delta: number, playing: boolean): void {
+    const { offsetWidth: width, offsetHeight: height } = frame;
+    const { soleEvery } = pace.current.quality;
+    const lens = (sole.current ??= soleCamera());
+    // At rest it is looked at: then it comes to its place and shows what is now.
+    soleMoves.current = now.aimSoleView(lens, 1 - Math.exp(-delta * 9));
+    const copy = soleEvery > 1 ? frame.querySelector('canvas') : null;
+    if (playing && copy && drawn.current.pictures % soleEvery !== 0) return;
+    const left = SOLE_PLACE.left;
+    const bottom = size.height - SOLE_PLACE.top - height;
+    gl.setScissorTest(true);
+    gl.setScissor(left, bottom, width, height);
+    gl.setViewport(left, bottom, width, height);
+    gl.render(scene, lens);
+    gl.setScissorTest(false);
+    if (copy) copySoleView(gl.domElement, copy, { left, top: SOLE_PLACE.top, width, height }, gl.getPixelRatio());
+  }
+  return null;
+}
