@@ -202,7 +202,10 @@ describe('nimbret on a bad day', () => {
     expect(await shell('"$N" gaits --json > /dev/full')).toMatchObject({ code: 2, err: 'nimbret: the output cannot be written (the disk is full)\n' });
     expect((await shell('"$N" gaits --json | true; exit ${PIPESTATUS[0]}')).err).toBe('');
     const full = await run('make', '--gait', 'walk', '--out', '/dev/full/a.glb');
-    expect([full.code, full.err]).toEqual([2, 'nimbret: /dev/full/a.glb: cannot be written (a file stands where a folder should be); nothing was left behind\n']);
+    expect([full.code, full.err]).toEqual([
+      2,
+      'nimbret: /dev/full/a.glb: cannot be written (a file stands where a folder should be); nothing was left behind\n',
+    ]);
   });
 
   it('leaves nothing behind when a set is broken off, and never a folder without its manifest', async () => {

@@ -27,7 +27,8 @@ export function parseOptions<T extends NonNullable<ParseArgsConfig['options']>>(
     const { code, message } = error as NodeJS.ErrnoException;
     const option = /'(-[^' ]*)/.exec(message)?.[1] ?? 'that';
     if (code === 'ERR_PARSE_ARGS_UNKNOWN_OPTION') throw new InputFault([`${option} is no option of this command`]);
-    if (code === 'ERR_PARSE_ARGS_INVALID_OPTION_VALUE') throw new InputFault([`${option}: ${/argument missing/.test(message) ? 'a value is needed' : 'it takes no value, or its value looks like an option'}`]);
+    if (code === 'ERR_PARSE_ARGS_INVALID_OPTION_VALUE')
+      throw new InputFault([`${option}: ${/argument missing/.test(message) ? 'a value is needed' : 'it takes no value, or its value looks like an option'}`]);
     if (code === 'ERR_PARSE_ARGS_UNEXPECTED_POSITIONAL') throw new InputFault([`${/'([^']*)'/.exec(message)?.[1] ?? 'a word'} is not expected here`]);
     throw error;
   }

@@ -8,7 +8,11 @@ const unfinished = new Set<string>();
 
 /** Takes unfinished files and folders away when the command is interrupted, and ends with the signal's status. */
 export function cleanUpOnSignals(): void {
-  for (const [signal, number] of [['SIGINT', 2], ['SIGTERM', 15], ['SIGHUP', 1]] as const)
+  for (const [signal, number] of [
+    ['SIGINT', 2],
+    ['SIGTERM', 15],
+    ['SIGHUP', 1],
+  ] as const)
     process.on(signal, () => {
       for (const path of unfinished) rmSync(path, { recursive: true, force: true });
       process.stderr.write('nimbret: interrupted; nothing was left behind\n');

@@ -103,14 +103,40 @@ test('no station breaks its own policy, and a script of somebody else does not r
 });
 
 test('odd paths, methods and texts are refused, never a fault of the server', async () => {
-  const paths = ['/%', '/%E0%A4%A', '/p/%ED%A0%80/cycle', '/p/%00/cycle', '/p/..%2f..%2fetc/cycle', '//evil.example', '/api/projects/%ED%BF%BF', `/p/${'a'.repeat(5000)}/cycle`, '/p/%F0%9F%92%A9/cycle', "/api/projects/x'%20OR%201=1", '/_next/static/../../package.json', '/api/projects/%/items/gait/x/revisions', '/p/__proto__/cycle', '/p/none/__proto__'];
+  const paths = [
+    '/%',
+    '/%E0%A4%A',
+    '/p/%ED%A0%80/cycle',
+    '/p/%00/cycle',
+    '/p/..%2f..%2fetc/cycle',
+    '//evil.example',
+    '/api/projects/%ED%BF%BF',
+    `/p/${'a'.repeat(5000)}/cycle`,
+    '/p/%F0%9F%92%A9/cycle',
+    "/api/projects/x'%20OR%201=1",
+    '/_next/static/../../package.json',
+    '/api/projects/%/items/gait/x/revisions',
+    '/p/__proto__/cycle',
+    '/p/none/__proto__',
+  ];
   for (const path of paths) for (const method of ['GET', 'HEAD']) expect((await ask(method, path)).status, `${method} ${path}`).toBeLessThan(500);
   for (const method of ['POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS', 'PROPFIND', 'TRACE'])
     for (const path of ['/', '/p/none/cycle', '/api/projects', '/api/projects/none', '/icon.svg'])
       expect((await ask(method, path, json, method === 'POST' || method === 'PUT' ? '{}' : undefined)).status, `${method} ${path}`).toBeLessThan(500);
   expect(await raw('BREW / HTTP/1.1\r\nHost: 127.0.0.1\r\n\r\n')).not.toContain(' 500');
   expect(await raw('GET / HTTP/1.1\r\n\r\n')).not.toContain(' 500');
-  for (const body of ['{"name":"\\ud800"}', '{"name":"a\\udfffb"}', '{"name":"\\u0000"}', '{"__proto__":{"name":"x"}}', '['.repeat(100_000), '"', 'null', '{"name":1e999}', '\u0000', '{"name":"' + 'x'.repeat(2_000_000) + '"}']) {
+  for (const body of [
+    '{"name":"\\ud800"}',
+    '{"name":"a\\udfffb"}',
+    '{"name":"\\u0000"}',
+    '{"__proto__":{"name":"x"}}',
+    '['.repeat(100_000),
+    '"',
+    'null',
+    '{"name":1e999}',
+    '\u0000',
+    '{"name":"' + 'x'.repeat(2_000_000) + '"}',
+  ]) {
     const { status } = await ask('POST', '/api/projects', json, body);
     expect([400, 413, 422], body.slice(0, 20)).toContain(status);
   }
@@ -119,7 +145,10 @@ test('odd paths, methods and texts are refused, never a fault of the server', as
 test('a body that does not come is not waited for', async () => {
   const began = Date.now();
   const status = await new Promise<number>((resolve, reject) => {
-    const req = httpRequest({ host: '127.0.0.1', port, method: 'POST', path: '/api/projects', headers: { ...json, host: `127.0.0.1:${port}`, 'content-length': '100' } }, (res) => resolve(res.statusCode!));
+    const req = httpRequest(
+      { host: '127.0.0.1', port, method: 'POST', path: '/api/projects', headers: { ...json, host: `127.0.0.1:${port}`, 'content-length': '100' } },
+      (res) => resolve(res.statusCode!),
+    );
     req.on('error', reject);
     req.write('{"name"');
   });
@@ -144,9 +173,14 @@ test('the database lets in by its private socket alone, as its own user, and wri
   } finally {
     await own.end();
   }
-  const admin = (sql: string) => execFileSync('mariadb', ['--no-defaults', `--socket=${socket}`, `--user=${execFileSync('id', ['-un']).toString().trim()}`, '-N', '-e', sql], { stdio: 'pipe' }).toString();
+  const admin = (sql: string) =>
+    execFileSync('mariadb', ['--no-defaults', `--socket=${socket}`, `--user=${execFileSync('id', ['-un']).toString().trim()}`, '-N', '-e', sql], {
+      stdio: 'pipe',
+    }).toString();
   expect(() => admin("SELECT 1 INTO OUTFILE '/tmp/nimbret-outfile'")).toThrow(/secure_file_priv|secure-file-priv/);
   expect(readdirSync('/tmp')).not.toContain('nimbret-outfile');
-  const loose = admin("SELECT user FROM mysql.global_priv WHERE JSON_VALUE(priv, '$.plugin') IN ('mysql_native_password', '') AND COALESCE(JSON_VALUE(priv, '$.authentication_string'), '') = ''");
+  const loose = admin(
+    "SELECT user FROM mysql.global_priv WHERE JSON_VALUE(priv, '$.plugin') IN ('mysql_native_password', '') AND COALESCE(JSON_VALUE(priv, '$.authentication_string'), '') = ''",
+  );
   expect(loose).toBe('');
 });

@@ -61,14 +61,24 @@ test('one step for slider, box and wheel; Shift ten, Alt a tenth; the number sho
   const box = 'Stride time (s), number';
   const is = (v: number) => expect.poll(() => numberOf(page, box)).toBeCloseTo(v, 3);
   await slider.focus();
-  for (const [key, value] of [['ArrowRight', 1.06], ['Shift+ArrowRight', 1.16], ['Alt+ArrowLeft', 1.159], ['Shift+ArrowLeft', 1.059], ['ArrowDown', 1.049]] as const) {
+  for (const [key, value] of [
+    ['ArrowRight', 1.06],
+    ['Shift+ArrowRight', 1.16],
+    ['Alt+ArrowLeft', 1.159],
+    ['Shift+ArrowLeft', 1.059],
+    ['ArrowDown', 1.049],
+  ] as const) {
     await page.keyboard.press(key);
     await is(value);
   }
   await expect(slider).toHaveAttribute('aria-valuetext', '1.049 seconds');
   const field = page.getByRole('textbox', { name: box, exact: true });
   await field.focus();
-  for (const [key, value] of [['ArrowUp', 1.059], ['Shift+ArrowUp', 1.159], ['Alt+ArrowDown', 1.158]] as const) {
+  for (const [key, value] of [
+    ['ArrowUp', 1.059],
+    ['Shift+ArrowUp', 1.159],
+    ['Alt+ArrowDown', 1.158],
+  ] as const) {
     await page.keyboard.press(key);
     await is(value);
   }
@@ -113,7 +123,9 @@ test('a copy is named in the act and leaves the original; renaming, replacing an
   await page.getByLabel('New name for Walk').fill('Walk of the house');
   await page.keyboard.press('Enter');
   await expect(row('Walk of the house')).toBeVisible();
-  await row('Run').getByRole('button', { name: /^Lay Run/ }).click();
+  await row('Run')
+    .getByRole('button', { name: /^Lay Run/ })
+    .click();
   await expect(page.getByText('The values of “Marlo tired” were replaced by those of “Run”.')).toBeVisible();
   await page.locator('.MuiSnackbar-root').getByRole('button', { name: 'Take it back' }).click();
   await row('Sneak').getByRole('button', { name: 'Remove Sneak' }).click();
@@ -133,7 +145,11 @@ test('stations, views, switches, loop, speed, home and end have keys', async ({ 
   await openProject(page, 'All keys');
   await page.keyboard.press('f');
   await expect(page.getByRole('button', { name: 'front', exact: true })).toHaveAttribute('aria-pressed', 'true');
-  for (const [key, name] of [['m', 'treadmill'], ['w', 'weight'], ['r', 'loop']] as const) {
+  for (const [key, name] of [
+    ['m', 'treadmill'],
+    ['w', 'weight'],
+    ['r', 'loop'],
+  ] as const) {
     const was = await page.getByLabel(name, { exact: true }).isChecked();
     await page.keyboard.press(key);
     await expect(page.getByLabel(name, { exact: true })).toBeChecked({ checked: !was });

@@ -27,7 +27,9 @@ test('a conflict can be laid side by side and kept as a new gait; nothing of eit
   await other.getByRole('link', { name: /Steps/ }).click();
   await typeValue(other, 'Number of steps, number', '14');
   await expect(other.getByTestId('save-state')).toHaveAttribute('data-state', 'conflict');
-  await conflict(other).getByRole('button', { name: /Keep mine as a new/ }).click();
+  await conflict(other)
+    .getByRole('button', { name: /Keep mine as a new/ })
+    .click();
   await saved(other);
   await other.getByRole('link', { name: /Cycle/ }).click();
   await expect(other.getByRole('combobox', { name: 'Gait' })).toContainText('Walk (mine)');
@@ -63,7 +65,11 @@ test('two windows that choose different gaits and work on different things do no
   await page.getByRole('option', { name: /Pip/ }).click();
   await saved(page);
   await expect(conflict(page)).toBeHidden();
-  const items = (await (await page.request.get(`/api/projects/${id}`)).json()) as { kind: string; id: string; spec: { name: string; body: string; gait: string } }[];
+  const items = (await (await page.request.get(`/api/projects/${id}`)).json()) as {
+    kind: string;
+    id: string;
+    spec: { name: string; body: string; gait: string };
+  }[];
   const named = (key: 'body' | 'gait') => items.find((i) => i.id === items[0]!.spec[key])!.spec.name;
   expect([named('body'), named('gait')]).toEqual(['Pip Orrin', 'Run']);
 });

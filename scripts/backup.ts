@@ -20,12 +20,19 @@ function named(all: readonly ProjectSummary[], word: string): ProjectSummary {
   throw new Refusal(`there is no project "${word}"; there are: ${all.map((p) => `"${p.name}" (${p.id})`).join(', ') || 'none'}`);
 }
 
-const fileName = ({ name, id }: ProjectSummary): string => `${name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-+|-+$/g, '') || 'project'}-${id.slice(0, 8)}.json`;
+const fileName = ({ name, id }: ProjectSummary): string =>
+  `${
+    name
+      .toLowerCase()
+      .replace(/[^\p{L}\p{N}]+/gu, '-')
+      .replace(/^-+|-+$/g, '') || 'project'
+  }-${id.slice(0, 8)}.json`;
 
 async function writeOut(db: Database): Promise<void> {
   const { values, positionals } = parseArgs({ args, options: { all: { type: 'boolean' }, out: { type: 'string' } }, allowPositionals: true });
   if (values.out === undefined) throw new Refusal('--out is needed: a file, or with --all a folder');
-  if ((values.all ? 0 : 1) !== positionals.length) throw new Refusal(values.all ? '--all takes no project beside it' : 'export needs one project, by name or id, or --all');
+  if ((values.all ? 0 : 1) !== positionals.length)
+    throw new Refusal(values.all ? '--all takes no project beside it' : 'export needs one project, by name or id, or --all');
   const all = await listProjects(db);
   const write = async (project: ProjectSummary, path: string) => {
     await writeWhole(path, Buffer.from(`${JSON.stringify(await exportProject(db, project.id), null, 1)}\n`));

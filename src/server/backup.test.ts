@@ -15,7 +15,8 @@ beforeAll(async () => {
 });
 afterAll(() => closeTestDatabase(db));
 
-const specs = (items: readonly Item[]) => items.filter((i) => i.kind !== 'project').map((i) => (i.kind === 'plan' || i.kind === 'set' ? { ...i.spec, gait: '' } : i.spec));
+const specs = (items: readonly Item[]) =>
+  items.filter((i) => i.kind !== 'project').map((i) => (i.kind === 'plan' || i.kind === 'set' ? { ...i.spec, gait: '' } : i.spec));
 
 it('a project goes out as one file and comes back whole, with its saved states: over itself as a copy, into an empty place as itself', async () => {
   const { id } = await ensureDemoProject(db);

@@ -33,7 +33,13 @@ type Backup = z.infer<typeof backupSchema>;
 /** A project as one value: its items as they stand, and the saved states of each. */
 export async function exportProject(db: Database, projectId: string): Promise<Backup> {
   const items = await loadProject(db, projectId);
-  const rows = await db.models.revisions.findAll({ where: { projectId, removed: false, itemId: items.map((i) => i.id) }, order: [['itemId', 'ASC'], ['version', 'ASC']] });
+  const rows = await db.models.revisions.findAll({
+    where: { projectId, removed: false, itemId: items.map((i) => i.id) },
+    order: [
+      ['itemId', 'ASC'],
+      ['version', 'ASC'],
+    ],
+  });
   return {
     format: 'nimbret.backup',
     version: 1,
@@ -67,8 +73,22 @@ export async function importProject(db: Database, input: unknown): Promise<Proje
     for (const { item, version } of specs) latest.set(item, Math.max(latest.get(item) ?? 0, version));
     await db.models.revisions.bulkCreate(
       [
-        ...specs.map(({ item, version, savedAt, keptAs, spec }) => ({ kind: kinds.get(item)!, itemId: newId.get(item)!, projectId: copy.id, version, spec, keptAs, createdAt: new Date(savedAt) })),
-        ...items.map(({ id, kind }, at) => ({ kind, itemId: newId.get(id)!, projectId: copy.id, version: (latest.get(id) ?? 0) + 1, spec: copy.items[at]!.spec })),
+        ...specs.map(({ item, version, savedAt, keptAs, spec }) => ({
+          kind: kinds.get(item)!,
+          itemId: newId.get(item)!,
+          projectId: copy.id,
+          version,
+          spec,
+          keptAs,
+          createdAt: new Date(savedAt),
+        })),
+        ...items.map(({ id, kind }, at) => ({
+          kind,
+          itemId: newId.get(id)!,
+          projectId: copy.id,
+          version: (latest.get(id) ?? 0) + 1,
+          spec: copy.items[at]!.spec,
+        })),
       ],
       { transaction },
     );

@@ -95,7 +95,11 @@ describe('a save of several items', () => {
       return saved;
     });
     expect((await Promise.all(windows)).reduce((a, b) => a + b)).toBeGreaterThan(10);
-    const odd = await rowsOf(db, 'SELECT i.id FROM items i JOIN revisions r ON r.itemId = i.id WHERE i.projectId = ? GROUP BY i.id, i.version HAVING MAX(r.version) <> i.version', id);
+    const odd = await rowsOf(
+      db,
+      'SELECT i.id FROM items i JOIN revisions r ON r.itemId = i.id WHERE i.projectId = ? GROUP BY i.id, i.version HAVING MAX(r.version) <> i.version',
+      id,
+    );
     expect(odd).toEqual([]);
   });
 

@@ -33,7 +33,9 @@ interface Change {
 export const batchSchema: z.ZodType<Batch> = z.strictObject({
   token: z.string().min(8).max(64),
   changes: z
-    .array(z.strictObject({ kind: z.enum(ITEM_KINDS as [ItemKind, ...ItemKind[]]), id, version: z.int().min(0), spec: z.unknown(), back: z.boolean().optional() }))
+    .array(
+      z.strictObject({ kind: z.enum(ITEM_KINDS as [ItemKind, ...ItemKind[]]), id, version: z.int().min(0), spec: z.unknown(), back: z.boolean().optional() }),
+    )
     .min(1)
     .max(ITEM_LIMIT),
 });
@@ -110,7 +112,11 @@ async function apply(
   else {
     const live = await items.count({ where: { projectId, kind, deletedAt: { [Op.is]: null } }, transaction });
     if (live >= (KINDS[kind].many ? ITEM_LIMIT : 1))
-      throw new Problem(409, 'Too many', KINDS[kind].many ? `A project may have ${ITEM_LIMIT} of these. Remove one first.` : `A project has one ${KINDS[kind].label}.`);
+      throw new Problem(
+        409,
+        'Too many',
+        KINDS[kind].many ? `A project may have ${ITEM_LIMIT} of these. Remove one first.` : `A project has one ${KINDS[kind].label}.`,
+      );
     const last = ((await items.max('position', { where: { projectId, kind }, transaction })) as number | null) ?? 0;
     await items.create({ id: itemId, projectId, kind, position: last + 1, name: spec!.name, spec, version: 1 }, { transaction });
   }

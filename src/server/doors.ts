@@ -20,7 +20,8 @@ const WRITES = new Set(['POST', 'PUT', 'DELETE']);
  */
 export function refusalOf({ method, path, header }: Asked): Refusal | null {
   const host = header('host') ?? '';
-  if (!/^(127\.0\.0\.1|localhost)(:\d{1,5})?$/i.test(host)) return { status: 421, title: 'Wrong host', detail: 'This server answers to 127.0.0.1 and localhost only.' };
+  if (!/^(127\.0\.0\.1|localhost)(:\d{1,5})?$/i.test(host))
+    return { status: 421, title: 'Wrong host', detail: 'This server answers to 127.0.0.1 and localhost only.' };
   try {
     decodeURIComponent(path);
   } catch {
@@ -35,7 +36,8 @@ export function refusalOf({ method, path, header }: Asked): Refusal | null {
   if (!own) return { status: 403, title: 'Foreign origin', detail: 'Writing is for the pages of this server only.' };
   const type = (header('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
   const hasBody = header('transfer-encoding') !== null || Number(header('content-length') ?? 0) > 0;
-  if ((method !== 'DELETE' || hasBody) && type !== 'application/json') return { status: 415, title: 'Not JSON', detail: 'A write is sent as application/json.' };
+  if ((method !== 'DELETE' || hasBody) && type !== 'application/json')
+    return { status: 415, title: 'Not JSON', detail: 'A write is sent as application/json.' };
   return null;
 }
 

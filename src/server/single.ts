@@ -3,7 +3,7 @@ import type { ItemKind } from '@/core/project/kinds';
 import { KINDS } from '@/core/project/kinds';
 import { saveChanges } from './changes';
 import type { Database } from './database';
-import { jsonOf } from "./models";
+import { jsonOf } from './models';
 import { notFound } from './problem';
 
 /** Saves one item if it still has the version the client knows. */

@@ -29,7 +29,5 @@ export function fadedStates(states: readonly Aged[], now: number): number[] {
     const { every } = GRADES.find((g) => age <= g.until)!;
     return `${every}:${Math.floor(s.savedAt / every)}`;
   };
-  return states
-    .filter((s, i) => i > 0 && i < states.length - 2 && !s.kept && span(s) === span(states[i + 1]!))
-    .map((s) => s.id);
+  return states.filter((s, i) => i > 0 && i < states.length - 2 && !s.kept && span(s) === span(states[i + 1]!)).map((s) => s.id);
 }

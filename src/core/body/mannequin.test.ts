@@ -49,7 +49,7 @@ function volume(indices: Uint32Array, p: Float64Array, chosen: (v: number) => bo
     });
   }
   const cut = new Map(open.values());
-  for (const seen = new Set<number>(); cut.size > seen.size; ) {
+  for (const seen = new Set<number>(); cut.size > seen.size;) {
     const loop: number[] = [];
     for (let v = [...cut.keys()].find((k) => !seen.has(k)); v !== undefined && !seen.has(v); v = cut.get(v)) {
       seen.add(v);
@@ -97,8 +97,19 @@ describe.each(BODY_KEYS)('the clay of %s', (key) => {
   it.each([
     ['a knee bent 150°', [['leftLowerLeg', 150, 0]], (v: number) => Math.abs(rest[v * 3 + 1]! - joint('leftLowerLeg')[1]) < 0.06 * H && rest[v * 3]! > 0.001],
     ['an elbow bent 150°', [['leftLowerArm', -150, 1]], (v: number) => Math.abs(rest[v * 3]! - joint('leftLowerArm')[0]) < 0.05 * H],
-    ['a hip bent 90°', [['leftUpperLeg', -90, 0]], (v: number) => Math.abs(rest[v * 3 + 1]! - joint('leftUpperLeg')[1]) < 0.14 * H && Math.abs(rest[v * 3]!) < 0.12 * H],
-    ['both hips bent 90°', [['leftUpperLeg', -90, 0], ['rightUpperLeg', -90, 0]], (v: number) => Math.abs(rest[v * 3 + 1]! - joint('leftUpperLeg')[1]) < 0.14 * H && Math.abs(rest[v * 3]!) < 0.12 * H],
+    [
+      'a hip bent 90°',
+      [['leftUpperLeg', -90, 0]],
+      (v: number) => Math.abs(rest[v * 3 + 1]! - joint('leftUpperLeg')[1]) < 0.14 * H && Math.abs(rest[v * 3]!) < 0.12 * H,
+    ],
+    [
+      'both hips bent 90°',
+      [
+        ['leftUpperLeg', -90, 0],
+        ['rightUpperLeg', -90, 0],
+      ],
+      (v: number) => Math.abs(rest[v * 3 + 1]! - joint('leftUpperLeg')[1]) < 0.14 * H && Math.abs(rest[v * 3]!) < 0.12 * H,
+    ],
   ] as const)('keeps its volume around %s within 15 %%', (_, turns, near) => {
     const region = (v: number) => of[v] === of[0] && near(v);
     const was = volume(mesh.indices, rest, region);
@@ -117,9 +128,18 @@ describe.each(BODY_KEYS)('the clay of %s', (key) => {
   });
 
   it('keeps its thighs apart and its file small', async () => {
-    const thigh = [...Array(count).keys()].filter((v) => Math.abs(rest[v * 3 + 1]! - (joint('leftUpperLeg')[1] - 0.12 * H)) < 0.03 * H && Math.abs(rest[v * 3]!) < 0.12 * H);
+    const thigh = [...Array(count).keys()].filter(
+      (v) => Math.abs(rest[v * 3 + 1]! - (joint('leftUpperLeg')[1] - 0.12 * H)) < 0.03 * H && Math.abs(rest[v * 3]!) < 0.12 * H,
+    );
     expect(Math.min(...thigh.map((v) => Math.abs(rest[v * 3]!)))).toBeGreaterThan(0.003 * H);
     const clip = makeClip(cycleOrder(presetFor('walk', body), body, 30), 30, { inPlace: false }).document;
-    expect((await encodeClip(EXPORT_FORMATS.find((f) => f.id === 'glb')!, clip)).byteLength).toBeLessThan(250_000);
+    expect(
+      (
+        await encodeClip(
+          EXPORT_FORMATS.find((f) => f.id === 'glb')!,
+          clip,
+        )
+      ).byteLength,
+    ).toBeLessThan(250_000);
   });
 });

@@ -49,7 +49,10 @@ export class MeshBuilder {
   vertex({ at, hang, color }: Point): number {
     this.positions.push(...at);
     this.colors.push(...color);
-    const most = [...hang].filter(([, share]) => share > 0).sort((a, b) => b[1] - a[1]).slice(0, 4);
+    const most = [...hang]
+      .filter(([, share]) => share > 0)
+      .sort((a, b) => b[1] - a[1])
+      .slice(0, 4);
     const sum = most.reduce((s, [, share]) => s + share, 0);
     for (let i = 0; i < 4; i++) {
       this.joints.push(most[i]?.[0] ?? 0);

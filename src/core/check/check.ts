@@ -96,7 +96,8 @@ export const guessUnit = (legLength: number): number =>
 
 function* checkingClip(source: Clip, file: string, unitMetres: number, legs: Legs, skin: Skin | null): Generator<undefined, CheckResult> {
   const clip = asLoop(source, legs.feet);
-  if (!(legs.legLength > 1e-4 && legs.legLength < READ_LIMITS.metres)) throw new FormatFault(`the legs are ${legs.legLength} long; nothing can be measured by them`, clip.name);
+  if (!(legs.legLength > 1e-4 && legs.legLength < READ_LIMITS.metres))
+    throw new FormatFault(`the legs are ${legs.legLength} long; nothing can be measured by them`, clip.name);
   const report = yield* reportingClip(clip, legs.feet, legs.legLength, skin ? { skin } : {});
   const result: CheckResult = {
     format: 'nimbret.check',

@@ -21,7 +21,8 @@ const gait = presetFor('walk', body);
 const { document } = makeClip(cycleOrder(gait, body, 12), 12, { inPlace: false });
 
 /** Words that only an engine or a library says. */
-const NOT_OURS = /undefined|is not a function|not iterable|Cannot |TypeError|RangeError|Maximum call|Invalid |Unexpected|at position|gltf-transform|offset is out|null \(/;
+const NOT_OURS =
+  /undefined|is not a function|not iterable|Cannot |TypeError|RangeError|Maximum call|Invalid |Unexpected|at position|gltf-transform|offset is out|null \(/;
 
 /** What becomes of a mutant: a fault in our words, or a result without a number that is none. */
 async function outcome(run: () => unknown, seed: string): Promise<'read' | 'fault'> {
@@ -55,13 +56,24 @@ async function fuzz(name: string, mutant: (rand: () => number) => Uint8Array | s
 
 describe(`${MUTANTS} mutants end in a fault in our words or in sound numbers`, () => {
   it('of a GLB', { timeout: 600_000 }, async () => {
-    const glb = await encodeClip(EXPORT_FORMATS.find((f) => f.id === 'glb')!, document);
-    await fuzz('glb', (rand) => mutantGlb(glb, rand), (bytes) => checkFile(bytes, 'm.glb'));
+    const glb = await encodeClip(
+      EXPORT_FORMATS.find((f) => f.id === 'glb')!,
+      document,
+    );
+    await fuzz(
+      'glb',
+      (rand) => mutantGlb(glb, rand),
+      (bytes) => checkFile(bytes, 'm.glb'),
+    );
   });
 
   it('of a BVH', { timeout: 600_000 }, async () => {
     const bvh = encodeBvh(toBvh(document));
-    await fuzz('bvh', (rand) => mutantText(bvh, rand), (bytes) => checkFile(bytes, 'm.bvh'));
+    await fuzz(
+      'bvh',
+      (rand) => mutantText(bvh, rand),
+      (bytes) => checkFile(bytes, 'm.bvh'),
+    );
   });
 
   it.each([

@@ -108,7 +108,10 @@ const NATURAL_RISE: CurveKey[] = [0, 0.5].flatMap((step): CurveKey[] => [
 /** Lengths are for a 1.72 m body; `fitGait` takes them to another. Defaults are the natural walk. */
 const TABLE = {
   timing: {
-    strideLength: scalar('Stride length', 'm', [-6, 6], 1.42, 'Ground covered from one landing of a foot to its next. Below zero: backward.', { ...length, step: 0.01 }),
+    strideLength: scalar('Stride length', 'm', [-6, 6], 1.42, 'Ground covered from one landing of a foot to its next. Below zero: backward.', {
+      ...length,
+      step: 0.01,
+    }),
     speed: scalar('Speed', 'm/s', [-12, 12], 1.3524, 'Constant travel speed of the body. Below zero it walks backward, toes first.', { scales: 'speed' }),
     strideTime: scalar('Stride time', 's', [0.2, 6], 1.05, 'Time of one full stride, two steps.', { scales: 'time' }),
     dutyFactor: scalar('Time on the ground', 'share', [0.15, 0.85], 0.605, 'Part of the stride each foot stands. Under a half there is flight: a run.', side),

@@ -7,6 +7,8 @@ import type { Clock } from '../stage/clock';
 
 const W = 46;
 const H = 18;
+/** Radius of the mark, which is a layer of its own: playing paints nothing anew. */
+const DOT = 2.2;
 
 /** The shape of a channel over the stride, without amount: its edited curve, or its own wave. */
 function shapeOf(channel: Channel, waves: ChannelParameter['waves']): (phase: number) => number {
@@ -20,7 +22,7 @@ function shapeOf(channel: Channel, waves: ChannelParameter['waves']): (phase: nu
 
 /** A channel's curve over one stride, in miniature, with a mark that plays along. */
 export function Miniature({ channel, waves, clock, duration }: { channel: Channel; waves: ChannelParameter['waves']; clock: Clock; duration: number }) {
-  const mark = useRef<SVGCircleElement>(null);
+  const mark = useRef<HTMLSpanElement>(null);
   const shape = useMemo(() => shapeOf(channel, waves), [channel, waves]);
   const { path, y } = useMemo(() => {
     const values = Array.from({ length: 41 }, (_, i) => shape(i / 40));
@@ -32,16 +34,25 @@ export function Miniature({ channel, waves, clock, duration }: { channel: Channe
     () =>
       clock.subscribe((t) => {
         const phase = wrapPhase(t / duration);
-        mark.current?.setAttribute('cx', (phase * W).toFixed(1));
-        mark.current?.setAttribute('cy', y(shape(phase)).toFixed(1));
+        if (mark.current) mark.current.style.transform = `translate(${(phase * W - DOT).toFixed(1)}px, ${(y(shape(phase)) - DOT).toFixed(1)}px)`;
       }),
     [clock, duration, shape, y],
   );
   return (
-    <Box component="svg" width={W} height={H} aria-hidden sx={{ display: 'block', color: 'primary.main', opacity: channel.amount === 0 ? 0.4 : 1 }}>
-      <line x1={0} x2={W} y1={H / 2} y2={H / 2} stroke="currentColor" strokeOpacity={0.25} />
-      <polyline points={path} fill="none" stroke="currentColor" strokeWidth={1.4} />
-      <circle ref={mark} r={2.2} fill="currentColor" />
+    <Box
+      component="span"
+      aria-hidden
+      sx={{ position: 'relative', display: 'block', width: W, height: H, color: 'primary.main', opacity: channel.amount === 0 ? 0.4 : 1 }}
+    >
+      <svg width={W} height={H} style={{ display: 'block' }}>
+        <line x1={0} x2={W} y1={H / 2} y2={H / 2} stroke="currentColor" strokeOpacity={0.25} />
+        <polyline points={path} fill="none" stroke="currentColor" strokeWidth={1.4} />
+      </svg>
+      <Box
+        component="span"
+        ref={mark}
+        sx={{ position: 'absolute', left: 0, top: 0, width: 2 * DOT, height: 2 * DOT, borderRadius: '50%', bgcolor: 'currentColor', willChange: 'transform' }}
+      />
     </Box>
   );
 }

@@ -45,10 +45,37 @@ interface Props {
 const TOGETHER_MS = 600;
 /** Parts of a step that a dragged slider goes by. */
 const FINE = 10;
-const SPOKEN: Readonly<Record<string, string>> = { '°': 'degrees', '%': 'percent', '×': 'times', fr: 'frames', cm: 'centimetres', m: 'metres', s: 'seconds', 'm/s': 'metres a second', Hz: 'hertz' };
+const SPOKEN: Readonly<Record<string, string>> = {
+  '°': 'degrees',
+  '%': 'percent',
+  '×': 'times',
+  fr: 'frames',
+  cm: 'centimetres',
+  m: 'metres',
+  s: 'seconds',
+  'm/s': 'metres a second',
+  Hz: 'hertz',
+};
 
 /** A row for one value of the gait: name, curve, slider, number, reset. */
-export function ChannelStrip({ path, label, tooltip, unit, step = unit === 'frames' ? 0.5 : STEPS[unit], range, slides = range, value, fallback, picture, lead, note, indent, disabled, spoken = label, onChange }: Props) {
+export function ChannelStrip({
+  path,
+  label,
+  tooltip,
+  unit,
+  step = unit === 'frames' ? 0.5 : STEPS[unit],
+  range,
+  slides = range,
+  value,
+  fallback,
+  picture,
+  lead,
+  note,
+  indent,
+  disabled,
+  spoken = label,
+  onChange,
+}: Props) {
   const shown = shownUnit(unit, path);
   const fps = useSession((s) => s.fps);
   const dragging = useRef<string | null>(null);
@@ -63,7 +90,10 @@ export function ChannelStrip({ path, label, tooltip, unit, step = unit === 'fram
     // Steps that follow each other at once, as of a key held down, are one step of undo.
     const now = performance.now();
     stepping.current = { mark: now - stepping.current.at < TOGETHER_MS ? stepping.current.mark : freshMark(`keys ${path}`), at: now };
-    return onChange(next, stepping.current.mark) ?? (next !== wanted && Math.abs(next - value) < 1e-12 ? `${steps > 0 ? 'at most' : 'at least'} ${shownValue(shown, next)}` : null);
+    return (
+      onChange(next, stepping.current.mark) ??
+      (next !== wanted && Math.abs(next - value) < 1e-12 ? `${steps > 0 ? 'at most' : 'at least'} ${shownValue(shown, next)}` : null)
+    );
   };
   const onKey = (e: KeyboardEvent) => {
     const steps = stepsOf(e);

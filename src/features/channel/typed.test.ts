@@ -2,7 +2,8 @@ import { describe, expect, it } from 'vitest';
 import { readTyped } from './typed';
 import { shownUnit, type StripUnit } from './units';
 
-const read = (text: string, unit: StripUnit, range: readonly [number, number] = [-100, 100], path = 'x') => readTyped(text, unit, shownUnit(unit, path), range, 24);
+const read = (text: string, unit: StripUnit, range: readonly [number, number] = [-100, 100], path = 'x') =>
+  readTyped(text, unit, shownUnit(unit, path), range, 24);
 const value = (...args: Parameters<typeof read>) => {
   const typed = read(...args);
   return 'value' in typed ? Number(typed.value.toFixed(9)) : typed.refused;

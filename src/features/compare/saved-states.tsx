@@ -85,7 +85,13 @@ export function SavedStates({ gaitId }: { gaitId: string }) {
                 {r.version === version ? ', now' : ''}
               </Typography>
               {keeping === r.version && (
-                <NameInPlace label="Name to keep this one under" start={r.keptAs ?? ''} doIt="Keep" onDone={(n) => keep(r.version, n)} onGiveUp={() => setKeeping(null)} />
+                <NameInPlace
+                  label="Name to keep this one under"
+                  start={r.keptAs ?? ''}
+                  doIt="Keep"
+                  onDone={(n) => keep(r.version, n)}
+                  onGiveUp={() => setKeeping(null)}
+                />
               )}
             </Box>
             {keeping !== r.version && (

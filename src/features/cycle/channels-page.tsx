@@ -12,7 +12,7 @@ import { useGait } from '../document/selectors';
 import { useAfterPaint } from '../stage/after-paint';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
-import { replaceGait, setParameter, setSplit } from './editing';
+import { replaceGait, setParameter, setPhases, setSplit } from './editing';
 import { ParameterGroups } from './groups';
 import { moveMoment } from './moments';
 import { Readings } from './readings';
@@ -43,7 +43,7 @@ export function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock:
           clock={clock}
           duration={motion.duration}
           moments={moments}
-          onPhase={(limb, phase, mark) => setParameter(store, gaitId, parameterAt(`timing.${limb}`)!, null, phase, mark)}
+          onPhases={(phases, mark) => setPhases(store, gaitId, phases, mark)}
           onDuty={(side, value, mark) => setParameter(store, gaitId, duty, null, value, mark, side)}
           onMoment={takeMoment}
         />

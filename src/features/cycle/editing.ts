@@ -58,6 +58,16 @@ export function setParameter(
   );
 }
 
+/** Sets when limbs begin their round, all as one step. */
+export function setPhases(
+  store: DocumentStore,
+  gaitId: string,
+  phases: Partial<Record<'leftLeg' | 'rightLeg' | 'leftArm' | 'rightArm', number>>,
+  mark: string,
+): void {
+  editGait(store, gaitId, Object.keys(phases).join(' and '), (gait) => void Object.assign(gait.timing, phases), mark);
+}
+
 /** Gives a channel a curve of its own, or with null takes it back to its plain shape. */
 export function setCurve(
   store: DocumentStore,
@@ -112,8 +122,7 @@ export function setTimingValue(store: DocumentStore, gaitId: string, which: Held
 
 export const setHeld = (store: DocumentStore, gaitId: string, held: Held): void => editGait(store, gaitId, 'held', (gait) => void (gait.held = held));
 
-export const setCarry = (store: DocumentStore, gaitId: string, carry: Carry): void =>
-  editGait(store, gaitId, 'carry', (gait) => void (gait.carry = carry));
+export const setCarry = (store: DocumentStore, gaitId: string, carry: Carry): void => editGait(store, gaitId, 'carry', (gait) => void (gait.carry = carry));
 
 /** Lays a whole gait over another, keeping its name. */
 export function replaceGait(store: DocumentStore, gaitId: string, gait: GaitSpec, label = `start from ${gait.name}`, mark: string | null = null): void {

@@ -17,7 +17,9 @@ export function FrameOffers({ gaitId }: { gaitId: string }) {
   const frames = gait.timing.strideTime * fps;
   const whole = Math.abs(frames - Math.round(frames)) < 1e-6;
   const cycles = loopCycles(gait);
-  const offers = [Math.floor(frames) - 1, Math.floor(frames), Math.floor(frames) + 1, Math.floor(frames) + 2].filter((n) => n >= 2 && Math.abs(n - frames) <= 1.5);
+  const offers = [Math.floor(frames) - 1, Math.floor(frames), Math.floor(frames) + 1, Math.floor(frames) + 2].filter(
+    (n) => n >= 2 && Math.abs(n - frames) <= 1.5,
+  );
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center', columnGap: 0.5, minHeight: 27, fontSize: 12.5 }}>
       <span data-testid="loop-length">

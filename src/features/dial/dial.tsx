@@ -1,16 +1,18 @@
 'use client';
 import Box from '@mui/material/Box';
-import { useEffect, useRef, type KeyboardEvent, type PointerEvent } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { sidedGait } from '@/core/gait/sides';
 import type { GaitSpec } from '@/core/gait/spec';
 import { clamp, wrapPhase } from '@/core/math/scalar';
-import { freshMark } from '../document/history';
-import type { Clock } from '../stage/clock';
 import type { KeyMoment } from '@/core/measure/key-moments';
-import { contactPhases } from '@/core/gait/contact-phases';
-import { sidedGait } from '@/core/gait/sides';
-import { dialArc, dialPoint, phaseAt } from './geometry';
-
-type Limb = 'leftLeg' | 'rightLeg' | 'leftArm' | 'rightArm';
+import { stepsOf } from '../channel/stepping';
+import type { Clock } from '../stage/clock';
+import { dragOnDial, type DialDrag } from './drag';
+import { dialPoint } from './geometry';
+import { DialHand } from './hand';
+import { rimLabels } from './labels';
+import { LimbRing } from './ring';
+import { CENTRE, OPPOSITE_ARM, RINGS, SIZE, type Limb } from './rings';
 
 interface Props {
   readonly gait: GaitSpec;
@@ -18,200 +20,207 @@ interface Props {
   readonly duration: number;
   /** Contact, down, passing and up of both steps, where the motion has them. */
   readonly moments: readonly KeyMoment[];
-  readonly onPhase: (limb: Limb, phase: number, mark: string) => void;
+  /** Sets phases of limbs, all of them as one step. */
+  readonly onPhases: (phases: Partial<Record<Limb, number>>, mark: string) => void;
   readonly onDuty: (side: 'left' | 'right', duty: number, mark: string) => void;
   /** Called when a mark is taken; the function it returns moves it. Null where the mark cannot be moved. */
   readonly onMoment: (moment: KeyMoment) => ((phase: number, mark: string) => void) | null;
 }
 
-const SIZE = 232;
-const C = SIZE / 2;
-const RINGS: readonly { limb: Limb; label: string; letter: string; radius: number; side: 'left' | 'right'; leg: boolean }[] = [
-  { limb: 'leftLeg', label: 'Left leg', letter: 'L', radius: 78, side: 'left', leg: true },
-  { limb: 'rightLeg', label: 'Right leg', letter: 'R', radius: 62, side: 'right', leg: true },
-  { limb: 'leftArm', label: 'Left arm', letter: 'l', radius: 46, side: 'left', leg: false },
-  { limb: 'rightArm', label: 'Right arm', letter: 'r', radius: 34, side: 'right', leg: false },
-];
 const DUTY_RANGE = [0.15, 0.85] as const;
+/** Step of an arrow key, part of the stride, and the grain a drag goes by. */
+const KEY_STEP = 0.01;
+const GRAIN = 200;
+/** Radius of the labels, and the part of the rim that one letter of a label takes up. */
+const LABEL_RADIUS = 107;
+const LETTER_SHARE = 5.1 / (2 * Math.PI * LABEL_RADIUS);
+const LABEL_GAP = 0.012;
 
-/** Step of an arrow key, part of the stride; 0 for any other key. The key is used up. */
-function stepOf(e: KeyboardEvent): number {
-  const step = e.key === 'ArrowRight' || e.key === 'ArrowUp' ? 0.01 : e.key === 'ArrowLeft' || e.key === 'ArrowDown' ? -0.01 : 0;
-  if (step !== 0) {
+const snap = (phase: number) => wrapPhase(Math.round(phase * GRAIN) / GRAIN);
+const labelWidth = (words: string) => words.length * LETTER_SHARE + LABEL_GAP;
+
+/** Steps of an arrow key; 0 for any other key. The key is used up. */
+function keySteps(e: KeyboardEvent): number {
+  const steps = stepsOf(e);
+  if (steps !== 0) {
     e.preventDefault();
     e.stopPropagation();
   }
-  return step;
+  return steps * KEY_STEP;
 }
 
 /**
- * The cycle as a clock. One ring a limb: the arc is the time on the ground, for arms the forward half. Drag an arc round
- * for its phase, a leg's arc end for the time on the ground, a mark on the rim for its moment, the hand to scrub.
+ * The cycle as a clock. One ring a limb: the arc is the time on the ground, for arms the forward half. Drag an arc round for
+ * its phase (with Shift the opposite arm comes along), a leg's arc end for the time on the ground, a mark on the rim for its
+ * moment, the hand to scrub. What is dragged tells its number.
  */
-export function FootfallDial({ gait, clock, duration, moments, onPhase, onDuty, onMoment }: Props) {
+export function FootfallDial({ gait, clock, duration, moments, onPhases, onDuty, onMoment }: Props) {
   const { sides } = sidedGait(gait);
   const svg = useRef<SVGSVGElement>(null);
-  const hand = useRef<SVGGElement>(null);
-
-  useEffect(
-    () => clock.subscribe((t) => hand.current?.setAttribute('transform', `rotate(${(wrapPhase(t / duration) * 360).toFixed(2)} ${C} ${C})`)),
-    [clock, duration],
-  );
-
-  const drag = (begin: PointerEvent, move: (phase: number, mark: string, from: number) => void, name: string) => {
-    begin.preventDefault();
-    (begin.currentTarget as SVGElement).focus({ preventScroll: true });
-    const box = svg.current!.getBoundingClientRect();
-    const phaseOf = (e: { clientX: number; clientY: number }) =>
-      phaseAt(((e.clientX - box.left) / box.width) * SIZE, ((e.clientY - box.top) / box.height) * SIZE, C);
-    const from = phaseOf(begin);
-    const mark = freshMark(name);
-    const onMove = (e: globalThis.PointerEvent) => move(phaseOf(e), mark, from);
-    const onUp = () => {
-      window.removeEventListener('pointermove', onMove);
-      window.removeEventListener('pointerup', onUp);
-    };
-    window.addEventListener('pointermove', onMove);
-    window.addEventListener('pointerup', onUp);
-  };
-  const scrub = (phase: number) => {
-    const turn = Math.floor(clock.time / duration);
-    clock.set((turn + phase) * duration);
-  };
-  const snap = (phase: number) => wrapPhase(Math.round(phase * 200) / 200);
-
-  const onLimbKey = (e: KeyboardEvent, limb: Limb) => {
-    const step = stepOf(e);
-    if (step !== 0) onPhase(limb, snap(gait.timing[limb] + step), `key-${limb}`);
-  };
-  const onDutyKey = (e: KeyboardEvent, side: 'left' | 'right') => {
-    const step = stepOf(e);
-    if (step !== 0) onDuty(side, clamp(dutyOf(side) + step, ...DUTY_RANGE), `key-duty-${side}`);
-  };
+  const [number, setNumber] = useState<string | null>(null);
+  const labels = useMemo(() => rimLabels(moments, labelWidth), [moments]);
+  const drag = (begin: PointerEvent, name: string, move: (d: DialDrag) => string) =>
+    dragOnDial(
+      begin,
+      svg,
+      SIZE,
+      name,
+      (d) => setNumber(move(d)),
+      () => setNumber(null),
+    );
   const dutyOf = (side: 'left' | 'right') => sides[side === 'left' ? 0 : 1].timing.dutyFactor;
-  const onMomentKey = (e: KeyboardEvent, moment: KeyMoment) => {
-    const step = stepOf(e);
-    if (step !== 0) onMoment(moment)?.(wrapPhase(moment.phase + step), `key-${moment.side}-${moment.name}`);
+  const turnLimb = (limb: Limb, by: number, mark: string, together: boolean, from = gait.timing): number => {
+    const arm = together ? OPPOSITE_ARM[limb] : undefined;
+    const phase = snap(from[limb] + by);
+    onPhases({ [limb]: phase, ...(arm ? { [arm]: snap(from[arm] + by) } : {}) }, mark);
+    return phase;
   };
-
+  const setDuty = (side: 'left' | 'right', duty: number, mark: string): string => {
+    const value = clamp(duty, ...DUTY_RANGE);
+    onDuty(side, value, mark);
+    return `${(value * 100).toFixed(1)} % on the ground`;
+  };
   return (
-    <Box
-      component="svg"
-      ref={svg}
-      viewBox={`0 0 ${SIZE} ${SIZE}`}
-      role="group"
-      aria-label="Footfall dial"
-      data-testid="dial"
-      sx={{
-        width: SIZE,
-        height: SIZE,
-        touchAction: 'none',
-        userSelect: 'none',
-        color: 'text.primary',
-        '--left': '#C9781E',
-        '--right': '#5B4BB7',
-        '[data-scheme="dark"] &': { '--left': '#E39A48', '--right': '#A497F2' },
-      }}
-    >
-      <circle cx={C} cy={C} r={94} fill="none" stroke="currentColor" strokeOpacity={0.35} />
-      {moments.map((moment) => {
-        const { phase, name, side } = moment;
-        const [x0, y0] = dialPoint(phase, 88, C),
-          [x1, y1] = dialPoint(phase, 98, C),
-          [tx, ty] = dialPoint(phase, 107, C);
-        const turn = phase * 360;
-        return (
-          <g
-            key={`${side} ${name}`}
-            tabIndex={0}
-            role="slider"
-            aria-label={`${side === 'left' ? 'Left' : 'Right'} ${name}`}
-            aria-valuemin={0}
-            aria-valuemax={1}
-            aria-valuenow={Number(phase.toFixed(3))}
-            style={{ cursor: 'grab' }}
-            onKeyDown={(e) => onMomentKey(e, moment)}
-            onPointerDown={(e) => {
-              const move = onMoment(moment);
-              if (move) drag(e, (p, mark) => move(snap(p), mark), `${side}-${name}`);
-            }}
-          >
-            <line x1={x0} y1={y0} x2={x1} y2={y1} stroke="transparent" strokeWidth={9} />
-            <line x1={x0} y1={y0} x2={x1} y2={y1} stroke="currentColor" strokeWidth={name === 'contact' ? 2.4 : 1.4} />
+    <Box sx={{ position: 'relative', width: SIZE, height: SIZE, flexShrink: 0 }}>
+      <Box
+        component="svg"
+        ref={svg}
+        viewBox={`0 0 ${SIZE} ${SIZE}`}
+        role="group"
+        aria-label="Footfall dial"
+        data-testid="dial"
+        sx={{
+          width: SIZE,
+          height: SIZE,
+          touchAction: 'none',
+          userSelect: 'none',
+          color: 'text.primary',
+          '--left': '#C9781E',
+          '--right': '#5B4BB7',
+          '[data-scheme="dark"] &': { '--left': '#E39A48', '--right': '#A497F2' },
+          '& [role="slider"]': { outline: 'none' },
+          '& .shown': { transition: 'stroke-width 80ms' },
+          '& [role="slider"]:hover .shown, & [role="slider"]:focus-visible .shown': { strokeWidth: 'calc(var(--width) + 3px)' },
+          '& [role="slider"]:focus-visible .shown': { filter: 'drop-shadow(0 0 2px var(--mui-palette-primary-main))' },
+        }}
+      >
+        <circle cx={CENTRE} cy={CENTRE} r={94} fill="none" stroke="currentColor" strokeOpacity={0.35} />
+        {labels.map(({ phase, words }) => {
+          const [x, y] = dialPoint(phase, LABEL_RADIUS, CENTRE);
+          const turn = phase * 360;
+          return (
             <text
-              x={tx}
-              y={ty}
+              key={words + phase.toFixed(3)}
+              data-rim-label={words}
+              x={x}
+              y={y}
               fontSize={9.5}
               textAnchor="middle"
               dominantBaseline="central"
               fill="currentColor"
-              transform={`rotate(${turn > 90 && turn < 270 ? turn + 180 : turn} ${tx} ${ty})`}
+              pointerEvents="none"
+              transform={`rotate(${turn > 90 && turn < 270 ? turn + 180 : turn} ${x} ${y})`}
             >
-              {name}
+              {words}
             </text>
-          </g>
-        );
-      })}
-      {RINGS.map(({ limb, label, letter, radius, side, leg }) => {
-        const phase = gait.timing[limb];
-        const duty = dutyOf(side);
-        const arcs = leg ? contactPhases(sides[side === 'left' ? 0 : 1], side === 'left' ? 0 : 1) : [{ start: phase - 0.25, duration: 0.5 }];
-        const [lx, ly] = dialPoint(arcs[0]!.start + 0.035, radius, C);
-        const [ex, ey] = dialPoint(phase + duty, radius, C);
-        const width = leg ? 12 : 7;
-        return (
-          <g key={limb}>
-            <circle cx={C} cy={C} r={radius} fill="none" stroke="currentColor" strokeOpacity={0.12} strokeWidth={width} />
-            <path
-              d={arcs.map((a) => dialArc(a.start, a.duration, radius, C)).join(' ')}
-              fill="none"
-              stroke={`var(--${side})`}
-              strokeOpacity={leg ? 1 : 0.7}
-              strokeWidth={width}
-              strokeLinecap={side === 'left' ? 'round' : 'butt'}
-              tabIndex={0}
-              role="slider"
-              aria-label={`${label} phase`}
-              aria-valuemin={0}
-              aria-valuemax={1}
-              aria-valuenow={Number(phase.toFixed(3))}
-              style={{ cursor: 'grab' }}
-              onKeyDown={(e) => onLimbKey(e, limb)}
-              onPointerDown={(e) => drag(e, (p, mark, from) => onPhase(limb, snap(phase + p - from), mark), limb)}
-            />
-            <text x={lx} y={ly} fontSize={leg ? 10 : 8} fontWeight={700} textAnchor="middle" dominantBaseline="central" fill="#fff" pointerEvents="none">
-              {letter}
-            </text>
-            {leg && (
-              <circle
-                cx={ex}
-                cy={ey}
-                r={5}
-                fill="var(--mui-palette-background-paper)"
-                stroke={`var(--${side})`}
-                strokeWidth={2}
-                style={{ cursor: 'ew-resize' }}
-                tabIndex={0}
-                role="slider"
-                aria-label={`${label}: time on the ground`}
-                aria-valuemin={15}
-                aria-valuemax={85}
-                aria-valuenow={Math.round(duty * 100)}
-                onKeyDown={(e) => onDutyKey(e, side)}
-                onPointerDown={(e) =>
-                  drag(e, (p, mark) => onDuty(side, clamp(Math.round(wrapPhase(p - phase) * 200) / 200, ...DUTY_RANGE), mark), `duty-${side}`)
-                }
-              />
-            )}
-          </g>
-        );
-      })}
-      <g ref={hand} tabIndex={-1} style={{ cursor: 'grab', outline: 'none' }} onPointerDown={(e) => drag(e, scrub, 'scrub')}>
-        <line x1={C} y1={C + 16} x2={C} y2={C - 92} stroke="transparent" strokeWidth={12} />
-        <line x1={C} y1={C + 16} x2={C} y2={C - 90} stroke="currentColor" strokeWidth={1.6} />
-        <circle cx={C} cy={C} r={4.5} fill="currentColor" />
-        <path d={`M ${C - 5} ${C - 88} L ${C} ${C - 97} L ${C + 5} ${C - 88} Z`} fill="currentColor" />
-      </g>
+          );
+        })}
+        {moments.map((moment) => (
+          <MomentMark
+            key={`${moment.side} ${moment.name}`}
+            moment={moment}
+            onKey={(e) => {
+              const by = keySteps(e);
+              if (by !== 0) onMoment(moment)?.(wrapPhase(moment.phase + by), `key-${moment.side}-${moment.name}`);
+            }}
+            onDrag={(e) => {
+              const move = onMoment(moment);
+              if (!move) return;
+              drag(e, `${moment.side}-${moment.name}`, ({ phase, mark }) => {
+                move(snap(phase), mark);
+                return `${moment.name} ${snap(phase).toFixed(3)}`;
+              });
+            }}
+          />
+        ))}
+        {RINGS.map((ring) => (
+          <LimbRing
+            key={ring.limb}
+            ring={ring}
+            gait={gait}
+            onPhaseKey={(e) => {
+              const by = keySteps(e);
+              if (by !== 0) onPhases({ [ring.limb]: wrapPhase(Math.round((gait.timing[ring.limb] + by) * 1000) / 1000) }, `key-${ring.limb}`);
+            }}
+            onPhaseDrag={(e) => {
+              const start = gait.timing;
+              drag(e, ring.limb, ({ phase, from, mark, together }) => `${ring.label} ${turnLimb(ring.limb, phase - from, mark, together, start).toFixed(3)}`);
+            }}
+            onDutyKey={(e) => {
+              const by = keySteps(e);
+              if (by !== 0) setDuty(ring.side, dutyOf(ring.side) + by, `key-duty-${ring.side}`);
+            }}
+            onDutyDrag={(e) => {
+              const start = gait.timing[ring.limb];
+              drag(e, `duty-${ring.side}`, ({ phase, mark }) => setDuty(ring.side, Math.round(wrapPhase(phase - start) * GRAIN) / GRAIN, mark));
+            }}
+          />
+        ))}
+      </Box>
+      <DialHand
+        clock={clock}
+        duration={duration}
+        onDrag={(e) =>
+          drag(e, 'scrub', ({ phase }) => {
+            clock.set((Math.floor(clock.time / duration) + phase) * duration);
+            return `${phase.toFixed(3)} of the stride`;
+          })
+        }
+      />
+      {number !== null && (
+        <Box
+          data-testid="dial-number"
+          sx={{
+            position: 'absolute',
+            left: 0,
+            top: -2,
+            px: 0.5,
+            fontSize: 12,
+            fontWeight: 600,
+            bgcolor: 'background.paper',
+            border: 1,
+            borderColor: 'text.primary',
+            pointerEvents: 'none',
+          }}
+        >
+          {number}
+        </Box>
+      )}
     </Box>
+  );
+}
+
+/** A mark on the rim, wide enough to be taken. */
+function MomentMark({ moment, onKey, onDrag }: { moment: KeyMoment; onKey: (e: KeyboardEvent) => void; onDrag: (e: PointerEvent) => void }) {
+  const { phase, name, side } = moment;
+  const [x0, y0] = dialPoint(phase, 88, CENTRE),
+    [x1, y1] = dialPoint(phase, 99, CENTRE),
+    [x2, y2] = dialPoint(phase, 113, CENTRE);
+  const width = name === 'contact' ? 2.4 : 1.4;
+  return (
+    <g
+      tabIndex={0}
+      role="slider"
+      aria-label={`${side === 'left' ? 'Left' : 'Right'} ${name}`}
+      aria-valuemin={0}
+      aria-valuemax={1}
+      aria-valuenow={Number(phase.toFixed(3))}
+      style={{ cursor: 'grab' }}
+      onKeyDown={onKey}
+      onPointerDown={onDrag}
+    >
+      <line x1={x0} y1={y0} x2={x2} y2={y2} stroke="transparent" strokeWidth={18} />
+      <line className="shown" x1={x0} y1={y0} x2={x1} y2={y1} stroke="currentColor" strokeWidth={width} style={{ '--width': `${width}px` } as object} />
+    </g>
   );
 }

@@ -12,9 +12,7 @@ interface Meta {
   readonly version: number;
 }
 
-export type SaveState =
-  | { readonly kind: 'saved' | 'saving' | 'waiting' }
-  | { readonly kind: 'offline' | 'refused' | 'gone'; readonly message: string };
+export type SaveState = { readonly kind: 'saved' | 'saving' | 'waiting' } | { readonly kind: 'offline' | 'refused' | 'gone'; readonly message: string };
 
 /** One change of a save, as the server takes it. */
 export interface Change {

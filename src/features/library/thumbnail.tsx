@@ -71,5 +71,14 @@ export function GaitThumbnail({ body, gait, width = W }: { body: Body; gait: Gai
       cancelAnimationFrame(frame);
     };
   }, [body, gait]);
-  return <Box component="canvas" ref={canvas} width={W * 2} height={H * 2} aria-hidden sx={{ width, height: (H * width) / W, flexShrink: 0, display: 'block', bgcolor: '#F6F3EC' }} />;
+  return (
+    <Box
+      component="canvas"
+      ref={canvas}
+      width={W * 2}
+      height={H * 2}
+      aria-hidden
+      sx={{ width, height: (H * width) / W, flexShrink: 0, display: 'block', bgcolor: '#F6F3EC' }}
+    />
+  );
 }

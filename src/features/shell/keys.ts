@@ -31,7 +31,9 @@ export function useKeys(store: DocumentStore, context: KeyContext): void {
 }
 
 const types = (el: HTMLElement): boolean =>
-  el.isContentEditable || el instanceof HTMLTextAreaElement || (el instanceof HTMLInputElement && !['range', 'checkbox', 'radio', 'button', 'file'].includes(el.type));
+  el.isContentEditable ||
+  el instanceof HTMLTextAreaElement ||
+  (el instanceof HTMLInputElement && !['range', 'checkbox', 'radio', 'button', 'file'].includes(el.type));
 
 /** Undo and redo; a field keeps them while something in it is not committed. */
 function historyAction(e: KeyboardEvent, store: DocumentStore): (() => void) | null {

@@ -14,7 +14,6 @@ const cycle = stageMotion({ kind: 'cycle', gait: 'gait' }, part);
 const plan = stageMotion({ kind: 'plan', plan: 'plan' }, part);
 
 describe('playing', () => {
-
   it('steps whole frames from wherever it stands, and pauses', () => {
     const clock = new Clock(createSession());
     clock.set(0.11);

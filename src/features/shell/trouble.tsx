@@ -82,7 +82,9 @@ function KeptOffer({ kept }: { kept: KeptWork }) {
   );
 }
 
-const Choices = ({ children }: { children: ReactNode }) => <Box sx={{ display: 'flex', flexWrap: 'wrap', '& .MuiButton-root': { whiteSpace: 'nowrap' } }}>{children}</Box>;
+const Choices = ({ children }: { children: ReactNode }) => (
+  <Box sx={{ display: 'flex', flexWrap: 'wrap', '& .MuiButton-root': { whiteSpace: 'nowrap' } }}>{children}</Box>
+);
 
 /** An item that another window changed too: nothing is lost whichever way it is decided. */
 function ConflictCard({ id }: { id: string }) {

@@ -4,6 +4,9 @@ import type { SessionStore } from './session';
 export class Clock {
   /** Seconds since the motion's start; a cycle counts on past its stride. */
   time = 0;
+  /** While playing, listeners hear of every so many pictures: fewer where pictures are dear. */
+  heardEvery = 1;
+  private unheard = 0;
   private listeners = new Set<(time: number) => void>();
 
   /** Whether it plays, how fast and whether it starts again is the session's; the clock asks. */
@@ -26,6 +29,7 @@ export class Clock {
 
   set(time: number): void {
     this.time = time;
+    this.unheard = 0;
     for (const listener of this.listeners) listener(time);
   }
 
@@ -43,7 +47,9 @@ export class Clock {
       next = duration;
       this.playing = false;
     }
-    this.set(next);
+    this.time = next;
+    this.unheard++;
+    if (this.unheard >= this.heardEvery || !this.playing) this.set(next);
   }
 }
 

@@ -40,27 +40,27 @@ export type SessionStore = StoreApi<Session>;
 
 export const createSession = (): SessionStore =>
   createStore<Session>((set) => ({
-  view: 'free',
-  follow: true,
-  treadmill: false,
-  playing: true,
-  rate: 1,
-  loop: true,
-  fps: 24,
-  hold: 0,
-  prints: true,
-  travelLine: true,
-  weightPoint: false,
-  soleView: true,
-  footfallChart: true,
-  onion: { mode: 'off', every: 3, before: 2, after: 2 },
-  trails: [],
-  ghost: null,
-  copiedCurve: null,
-  member: 0,
-  notice: null,
-  set: (change) => set(change),
-}));
+    view: 'free',
+    follow: true,
+    treadmill: false,
+    playing: true,
+    rate: 1,
+    loop: true,
+    fps: 24,
+    hold: 0,
+    prints: true,
+    travelLine: true,
+    weightPoint: false,
+    soleView: true,
+    footfallChart: true,
+    onion: { mode: 'off', every: 3, before: 2, after: 2 },
+    trails: [],
+    ghost: null,
+    copiedCurve: null,
+    member: 0,
+    notice: null,
+    set: (change) => set(change),
+  }));
 
 const SessionContext = createContext<SessionStore | null>(null);
 

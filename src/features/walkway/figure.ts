@@ -1,4 +1,4 @@
-import { Bone, BufferAttribute, BufferGeometry, MeshBasicMaterial, MeshStandardMaterial, Skeleton, SkinnedMesh, type Color } from 'three';
+import { Bone, BufferAttribute, BufferGeometry, MeshBasicMaterial, MeshLambertMaterial, MeshStandardMaterial, Skeleton, SkinnedMesh, type Color } from 'three';
 import type { Body } from '@/core/body/body';
 import { createMannequin } from '@/core/body/mannequin';
 import { rotationAt } from '@/core/body/skeleton';
@@ -15,6 +15,8 @@ export function figureGeometry(body: Body): BufferGeometry {
   geometry.setIndex(new BufferAttribute(data.indices, 1));
   return geometry;
 }
+
+const matteClay = () => new MeshStandardMaterial({ vertexColors: true, roughness: 0.92, metalness: 0 });
 
 /** A skinned mesh whose bones are written from solved poses: the clay figure, or with a colour a flat ghost of it. */
 export class Figure {
@@ -39,7 +41,7 @@ export class Figure {
       ghost
         ? // Pushed back a little: where a ghost and the figure agree, the figure is seen.
           new MeshBasicMaterial({ ...ghost, transparent: true, depthWrite: false, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 })
-        : new MeshStandardMaterial({ vertexColors: true, roughness: 0.92, metalness: 0 }),
+        : matteClay(),
     );
     this.mesh.add(this.bones[moving[0]!]!);
     this.mesh.updateMatrixWorld(true);
@@ -56,6 +58,12 @@ export class Figure {
       const q = rotationAt(skeleton, j);
       this.bones[j]!.quaternion.set(pose[q]!, pose[q + 1]!, pose[q + 2]!, pose[q + 3]!);
     }
+  }
+
+  /** Lights the clay simply, or as matte clay again. */
+  setPlain(plain: boolean): void {
+    (this.mesh.material as MeshStandardMaterial).dispose();
+    this.mesh.material = plain ? new MeshLambertMaterial({ vertexColors: true }) : matteClay();
   }
 
   dispose(): void {

@@ -10,7 +10,7 @@ import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { scenePalette } from './palette';
-import { Pace, startLevel } from './quality';
+import { Pace } from './quality';
 import { copySoleView, SOLE_ASPECT, SOLE_PLACE, SOLE_WIDTH_M } from './sole-view';
 import { Stage } from './stage';
 import { VIEWS } from './views';
@@ -19,10 +19,9 @@ interface Props {
   readonly motion: StageMotion;
   readonly clock: Clock;
   readonly soleFrame: RefObject<HTMLDivElement | null>;
-  /** Name of what draws. */
-  readonly renderer: string;
-  /** Told when the walkway is drawn with less than everything. */
-  readonly onSimple: (simple: boolean) => void;
+  /** Quality to begin with, and who is told when it changes. */
+  readonly start: number;
+  readonly onLevel: (level: number) => void;
 }
 
 function soleCamera(): OrthographicCamera {
@@ -53,12 +52,13 @@ interface Drawn {
   view: string;
   width: number;
   height: number;
+  pixels: number;
   pictures: number;
 }
 
 /** Draws the walkway from the animation loop; React only hands it what to show. */
-export function WalkwayScene({ motion, clock, soleFrame, renderer, onSimple }: Props) {
-  const { scene, gl, camera, size, setDpr } = useThree();
+export function WalkwayScene({ motion, clock, soleFrame, start, onLevel }: Props) {
+  const { scene, gl, camera, size } = useThree();
   const { mode, systemMode } = useColorScheme();
   const scheme = (mode === 'system' ? systemMode : mode) === 'dark' ? 'dark' : 'light';
   const stage = useRef<Stage | null>(null);
@@ -66,8 +66,8 @@ export function WalkwayScene({ motion, clock, soleFrame, renderer, onSimple }: P
   const sole = useRef<OrthographicCamera | null>(null);
   const soleMoves = useRef(true);
   const last = useRef({ x: 0, z: 0 });
-  const drawn = useRef<Drawn>({ time: NaN, options: null, ghost: null, view: '', width: 0, height: 0, pictures: 0 });
-  const pace = useRef(new Pace(startLevel(renderer)));
+  const drawn = useRef<Drawn>({ time: NaN, options: null, ghost: null, view: '', width: 0, height: 0, pixels: 0, pictures: 0 });
+  const pace = useRef(new Pace(start));
   const latest = useRef(motion);
   latest.current = motion;
   const { session } = clock;
@@ -84,9 +84,7 @@ export function WalkwayScene({ motion, clock, soleFrame, renderer, onSimple }: P
   useEffect(() => {
     // One shadow map a picture, whichever cameras look at it.
     gl.shadowMap.autoUpdate = false;
-    setDpr(Math.min(window.devicePixelRatio, pace.current.quality.pixels));
-    onSimple(pace.current.level > 0);
-  }, [gl, setDpr, onSimple]);
+  }, [gl]);
 
   useEffect(() => stage.current?.setMotion(motion), [motion]);
 
@@ -115,18 +113,25 @@ export function WalkwayScene({ motion, clock, soleFrame, renderer, onSimple }: P
     const now = stage.current,
       orbit = controls.current;
     if (!now || !orbit) return;
+    clock.heardEvery = pace.current.quality.panelEvery;
     clock.advance(Math.min(delta, LONGEST_STEP_S), motion.duration, motion.endless);
     const options = session.getState();
     const was = drawn.current;
     const time = heldTime(clock.time, options);
     orbit.update();
     const at = `${camera.position.toArray().join()} ${camera.quaternion.toArray().join()}`;
-    const same = time === was.time && options === was.options && ghost === was.ghost && at === was.view && size.width === was.width && size.height === was.height;
+    const same =
+      time === was.time &&
+      options === was.options &&
+      ghost === was.ghost &&
+      at === was.view &&
+      size.width === was.width &&
+      size.height === was.height &&
+      gl.getPixelRatio() === was.pixels;
     if (same && !now.changed && !soleMoves.current) return;
     if (options.playing && pace.current.note(delta)) {
-      setDpr(Math.min(window.devicePixelRatio, pace.current.quality.pixels));
       now.setQuality(pace.current.quality);
-      onSimple(true);
+      onLevel(pace.current.level);
     }
     now.show(time, options, ghost);
     if (options.follow || options.treadmill) {
@@ -154,6 +159,7 @@ export function WalkwayScene({ motion, clock, soleFrame, renderer, onSimple }: P
       view: `${camera.position.toArray().join()} ${camera.quaternion.toArray().join()}`,
       width: size.width,
       height: size.height,
+      pixels: gl.getPixelRatio(),
     });
     gl.domElement.dataset.drawn = String(++was.pictures);
   }, 1);

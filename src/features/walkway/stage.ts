@@ -110,6 +110,7 @@ export class Stage {
   setQuality(quality: Quality): void {
     this.light.castShadow = quality.shadows;
     this.ground.setQuality(quality);
+    this.figure.setPlain(quality.plainClay);
     this.changed = true;
   }
 

@@ -6,7 +6,7 @@ import { useRef, useState } from 'react';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
-import { drawnByProcessor, rendererName } from './quality';
+import { drawnByProcessor, QUALITIES, rendererName, startLevel } from './quality';
 import { WalkwayScene } from './scene';
 import { SoleViewFrame } from './sole-view';
 
@@ -20,22 +20,22 @@ export function Walkway({ motion, clock }: Props) {
   const soleFrame = useRef<HTMLDivElement>(null);
   const soleView = useSession((s) => s.soleView);
   const [renderer] = useState(() => (typeof document === 'undefined' ? '' : rendererName()));
-  const [simple, setSimple] = useState(false);
+  const [level, setLevel] = useState(() => startLevel(renderer));
   return (
     <Box sx={{ position: 'relative', width: 1, height: 1, minHeight: 0 }} data-testid="walkway">
       <Canvas
         fallback={<p>This browser shows no three-dimensional pictures (WebGL 2 is missing or off). Numbers, plans and hand-over work all the same.</p>}
         shadows="percentage"
-        dpr={1}
+        dpr={typeof window === 'undefined' ? 1 : Math.min(window.devicePixelRatio, QUALITIES[level]!.pixels)}
         camera={{ fov: 32, near: 0.05, far: 80, position: [-2.9, 1.55, 3.6] }}
-        gl={{ antialias: !drawnByProcessor(renderer), preserveDrawingBuffer: true }}
+        gl={{ antialias: !drawnByProcessor(renderer), preserveDrawingBuffer: true, alpha: false }}
         aria-label="Walkway: the figure in three dimensions"
         role="img"
       >
-        <WalkwayScene motion={motion} clock={clock} soleFrame={soleFrame} renderer={renderer} onSimple={setSimple} />
+        <WalkwayScene motion={motion} clock={clock} soleFrame={soleFrame} start={level} onLevel={setLevel} />
       </Canvas>
       {soleView && <SoleViewFrame frame={soleFrame} />}
-      {simple && (
+      {level > 0 && (
         <Typography
           data-testid="drawn-simply"
           title="Less resolution, no shadow, the sole view less often: the motion is the same. With a graphics processor the walkway is drawn in full."

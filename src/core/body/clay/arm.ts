@@ -51,7 +51,11 @@ export function armSkin(mesh: MeshBuilder, body: Body, w: Positions, side: SideN
     [wrist[0] + hand * 0.84, 0.0088 * k, 0.0195 * k, -0.011],
     [wrist[0] + hand * 0.97, 0.0045 * k, 0.011 * k, -0.018],
   ];
-  const ellipse = ([x, ry, rz, dy]: (typeof rows)[number]): Ellipse => ({ center: [x, shoulder[1] + dy * H, shoulder[2]], u: [0, ry * H, 0], v: [0, 0, s * rz * H] });
+  const ellipse = ([x, ry, rz, dy]: (typeof rows)[number]): Ellipse => ({
+    center: [x, shoulder[1] + dy * H, shoulder[2]],
+    u: [0, ry * H, 0],
+    v: [0, 0, s * rz * H],
+  });
   const edge = hole.map((v) => mesh.placeOf(v));
   const round = ellipsePoints(ellipse(rows[0]!), LIMB_COLUMNS);
   const eased = [0.4, 0.74].map((t) =>
@@ -60,7 +64,11 @@ export function armSkin(mesh: MeshBuilder, body: Body, w: Positions, side: SideN
         const q = round[i]!;
         // The cap of the shoulder is round: it leaves the trunk's outline before it goes along the arm.
         const along = t ** 1.25;
-        const at: Vector3 = [lerp(p[0], q[0], along), lerp(p[1], q[1], t) + 0.004 * H * Math.sin(Math.PI * t) * Math.cos((2 * Math.PI * i) / LIMB_COLUMNS), lerp(p[2], q[2], t)];
+        const at: Vector3 = [
+          lerp(p[0], q[0], along),
+          lerp(p[1], q[1], t) + 0.004 * H * Math.sin(Math.PI * t) * Math.cos((2 * Math.PI * i) / LIMB_COLUMNS),
+          lerp(p[2], q[2], t),
+        ];
         return { at, hang: hang(at), color: CLAY };
       }),
     ),
@@ -80,7 +88,11 @@ function thumb(mesh: MeshBuilder, wrist: Vector3, { H, hand, s, k }: { H: number
     [0.46, 0.0365, 0.008, -0.011],
     [0.58, 0.039, 0.0045, -0.014],
   ];
-  const rings = rows.map(([t, z, r, dy]): Ellipse => ({ center: [wrist[0] + hand * t, wrist[1] + dy * H, wrist[2] + z * H], u: [0, r * k * H, 0], v: [0, 0, s * r * k * H] }));
+  const rings = rows.map(([t, z, r, dy]): Ellipse => ({
+    center: [wrist[0] + hand * t, wrist[1] + dy * H, wrist[2] + z * H],
+    u: [0, r * k * H, 0],
+    v: [0, 0, s * r * k * H],
+  }));
   mesh.tube(
     rings.map((r) => ringPoints(r, 8, hang)),
     middlePoint(rings[0]!, hang),

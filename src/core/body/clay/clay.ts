@@ -28,10 +28,18 @@ export function hangBetween(chain: readonly (readonly [joint: number, place: num
   const next = chain[i + 1],
     here = chain[i]!;
   const toNext = next ? (at - (next[1] - width)) / (2 * width) : 0;
-  if (next && toNext > 0) return [[here[0], 1 - toNext], [next[0], toNext]];
+  if (next && toNext > 0)
+    return [
+      [here[0], 1 - toNext],
+      [next[0], toNext],
+    ];
   const before = chain[i - 1];
   const fromBefore = before ? (at - (here[1] - width)) / (2 * width) : 1;
-  if (before && fromBefore < 1) return [[before[0], 1 - fromBefore], [here[0], fromBefore]];
+  if (before && fromBefore < 1)
+    return [
+      [before[0], 1 - fromBefore],
+      [here[0], fromBefore],
+    ];
   return [[here[0], 1]];
 }
 

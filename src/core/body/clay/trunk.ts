@@ -101,7 +101,11 @@ function hemPoints(body: Body, w: Positions, hang: (at: Vector3) => Hanging, dow
   const from = hip + 0.062 * H,
     middle = groinHeight(body, w) + 0.016 * H,
     sides = hip + 0.012 * H;
-  const ring = ringPoints({ center: [0, 0, -0.007 * H], u: [0, 0, lerp(0.066, 0.0575, down ** 2) * H * g], v: [lerp(0.0925, 0.0965, down) * H * g, 0, 0] }, TRUNK_COLUMNS, hang);
+  const ring = ringPoints(
+    { center: [0, 0, -0.007 * H], u: [0, 0, lerp(0.066, 0.0575, down ** 2) * H * g], v: [lerp(0.0925, 0.0965, down) * H * g, 0, 0] },
+    TRUNK_COLUMNS,
+    hang,
+  );
   return ring.map((p, s) => {
     const a = (2 * Math.PI * s) / TRUNK_COLUMNS;
     const y = lerp(from, lerp(middle, sides, Math.abs(Math.sin(a)) ** 1.4), down);
@@ -163,12 +167,20 @@ function headPoints(body: Body, [share, rx, rz, z]: HeadRow): Point[] {
   const H = body.spec.stature,
     s = body.spec.build.headSize;
   const chin = (body.spec.proportions.chinHeight ?? 0.87) * H;
-  const hang: Hanging = share === 0 ? [[JOINT.neck, 0.35], [JOINT.head, 0.65]] : [[JOINT.head, 1]];
-  return ringPoints({ center: [0, chin + share * (H - chin), z * H], u: [0, 0, rz * H * s], v: [rx * H * s, 0, 0] }, TRUNK_COLUMNS, () => hang).map((p, column) => {
-    const aside = Math.min(column, TRUNK_COLUMNS - column);
-    const face = share >= FACE.from && share <= FACE.to && aside <= FACE.columns;
-    // The plane of the face is flat from cheek to cheek.
-    const at: Vector3 = face ? [p.at[0], p.at[1], p.at[2] - (1 - aside / (FACE.columns + 1)) ** 2 * 0.004 * H * s] : p.at;
-    return { ...p, at, color: face ? CLAY_DARK : CLAY };
-  });
+  const hang: Hanging =
+    share === 0
+      ? [
+          [JOINT.neck, 0.35],
+          [JOINT.head, 0.65],
+        ]
+      : [[JOINT.head, 1]];
+  return ringPoints({ center: [0, chin + share * (H - chin), z * H], u: [0, 0, rz * H * s], v: [rx * H * s, 0, 0] }, TRUNK_COLUMNS, () => hang).map(
+    (p, column) => {
+      const aside = Math.min(column, TRUNK_COLUMNS - column);
+      const face = share >= FACE.from && share <= FACE.to && aside <= FACE.columns;
+      // The plane of the face is flat from cheek to cheek.
+      const at: Vector3 = face ? [p.at[0], p.at[1], p.at[2] - (1 - aside / (FACE.columns + 1)) ** 2 * 0.004 * H * s] : p.at;
+      return { ...p, at, color: face ? CLAY_DARK : CLAY };
+    },
+  );
 }

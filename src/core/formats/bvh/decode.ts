@@ -61,7 +61,8 @@ export function decodeBvh(text: string): BvhPackage {
   expectWord(w, 'Frame');
   expectWord(w, 'Time:');
   const frameTime = nextNumber(w);
-  if (!(frameTime >= 1 / READ_LIMITS.rate && frameTime < 10)) throw fault(w, `the frame time must lie between ${1 / READ_LIMITS.rate} and 10 seconds, got ${frameTime}`);
+  if (!(frameTime >= 1 / READ_LIMITS.rate && frameTime < 10))
+    throw fault(w, `the frame time must lie between ${1 / READ_LIMITS.rate} and 10 seconds, got ${frameTime}`);
   const width = channelCount(joints);
   // Two characters a number is the least the claimed count can take: refuse before reserving memory for a lie.
   if (frames * width * 2 > w.text.length - w.at + 2) throw fault(w, `the file claims ${frames} frames of ${width} numbers, but is too short for them`);

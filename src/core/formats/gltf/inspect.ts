@@ -83,7 +83,8 @@ export function inspectGltf(json: unknown, binBytes: number): void {
   const root = new At(json, '');
   const asset = root.get('asset');
   if (!asset.there || asset.get('version').value !== '2.0') throw asset.fault('must name glTF version 2.0');
-  for (const e of root.get('extensionsRequired').list()) if (!READ_EXTENSIONS.includes(String(e.value))) throw e.fault(`the extension ${String(e.value).slice(0, 60)} is needed, which is not read`);
+  for (const e of root.get('extensionsRequired').list())
+    if (!READ_EXTENSIONS.includes(String(e.value))) throw e.fault(`the extension ${String(e.value).slice(0, 60)} is needed, which is not read`);
   for (const list of NAMED_LISTS) for (const entry of root.get(list).list()) entry.get('name').text();
   const views = inspectBuffers(root, binBytes);
   const accessors = inspectAccessors(root, views);
@@ -100,26 +101,46 @@ export function inspectGltf(json: unknown, binBytes: number): void {
 
 /** Extensions a file may insist on: materials change nothing that is measured. */
 const READ_EXTENSIONS: readonly string[] = [];
-const NAMED_LISTS = ['nodes', 'meshes', 'animations', 'skins', 'scenes', 'materials', 'accessors', 'buffers', 'bufferViews', 'cameras', 'images', 'textures', 'samplers'];
+const NAMED_LISTS = [
+  'nodes',
+  'meshes',
+  'animations',
+  'skins',
+  'scenes',
+  'materials',
+  'accessors',
+  'buffers',
+  'bufferViews',
+  'cameras',
+  'images',
+  'textures',
+  'samplers',
+];
 
 function inspectBuffers(root: At, binBytes: number): number[] {
-  const buffers = root.get('buffers').list().map((b, i) => {
-    const uri = b.get('uri');
-    uri.text();
-    if (uri.there && !String(uri.value).startsWith('data:')) throw uri.fault('names an outside file; a GLB is read by itself');
-    const length = b.get('byteLength').whole(1, READ_LIMITS.bytes);
-    if (!uri.there && i > 0) throw b.fault('has no bytes: only the first buffer is the binary part');
-    if (!uri.there && length > binBytes) throw b.get('byteLength').fault(`says ${length} bytes, but the binary part has ${binBytes}`);
-    return length;
-  });
-  return root.get('bufferViews').list().map((v) => {
-    const size = buffers[v.get('buffer').needed(buffers.length, 'buffers')]!;
-    const start = v.get('byteOffset').whole(0, READ_LIMITS.bytes, 0);
-    const length = v.get('byteLength').whole(1, READ_LIMITS.bytes);
-    v.get('byteStride').whole(4, 252, 4);
-    if (start + length > size) throw v.fault(`reaches byte ${start + length} of a buffer of ${size}`);
-    return length;
-  });
+  const buffers = root
+    .get('buffers')
+    .list()
+    .map((b, i) => {
+      const uri = b.get('uri');
+      uri.text();
+      if (uri.there && !String(uri.value).startsWith('data:')) throw uri.fault('names an outside file; a GLB is read by itself');
+      const length = b.get('byteLength').whole(1, READ_LIMITS.bytes);
+      if (!uri.there && i > 0) throw b.fault('has no bytes: only the first buffer is the binary part');
+      if (!uri.there && length > binBytes) throw b.get('byteLength').fault(`says ${length} bytes, but the binary part has ${binBytes}`);
+      return length;
+    });
+  return root
+    .get('bufferViews')
+    .list()
+    .map((v) => {
+      const size = buffers[v.get('buffer').needed(buffers.length, 'buffers')]!;
+      const start = v.get('byteOffset').whole(0, READ_LIMITS.bytes, 0);
+      const length = v.get('byteLength').whole(1, READ_LIMITS.bytes);
+      v.get('byteStride').whole(4, 252, 4);
+      if (start + length > size) throw v.fault(`reaches byte ${start + length} of a buffer of ${size}`);
+      return length;
+    });
 }
 
 interface Accessor {
@@ -130,43 +151,48 @@ interface Accessor {
 
 function inspectAccessors(root: At, views: readonly number[]): Accessor[] {
   let total = 0;
-  return root.get('accessors').list().map((a) => {
-    const component = a.get('componentType').oneOf([5120, 5121, 5122, 5123, 5125, 5126]);
-    const type = a.get('type').oneOf(['SCALAR', 'VEC2', 'VEC3', 'VEC4', 'MAT2', 'MAT3', 'MAT4']);
-    const count = a.get('count').whole(1, READ_LIMITS.values);
-    const size = COMPONENT_BYTES[component]! * ELEMENTS[type]!;
-    total += count * size;
-    if (total > READ_LIMITS.accessorBytes) throw a.fault(`the accessors claim more than ${READ_LIMITS.accessorBytes} bytes together`);
-    const view = a.get('bufferView').index(views.length, 'buffer views');
-    const start = a.get('byteOffset').whole(0, READ_LIMITS.bytes, 0);
-    if (start % COMPONENT_BYTES[component]! !== 0) throw a.get('byteOffset').fault(`must be a multiple of ${COMPONENT_BYTES[component]}`);
-    if (view !== null) {
-      const stride = new At(root.get('bufferViews').list()[view]!.value, '').get('byteStride').whole(4, 252, size);
-      if (start + stride * (count - 1) + size > views[view]!) throw a.fault(`needs ${start + stride * (count - 1) + size} bytes of a buffer view of ${views[view]}`);
-    }
-    const sparse = a.get('sparse');
-    if (sparse.there) {
-      const replaced = sparse.get('count').whole(1, count);
-      for (const [part, bytes] of [
-        ['indices', COMPONENT_BYTES[sparse.get('indices').get('componentType').oneOf([5121, 5123, 5125])]!],
-        ['values', size],
-      ] as const) {
-        const held = sparse.get(part);
-        const v = held.get('bufferView').needed(views.length, 'buffer views');
-        const from = held.get('byteOffset').whole(0, READ_LIMITS.bytes, 0);
-        if (from + replaced * bytes > views[v]!) throw held.fault(`needs ${from + replaced * bytes} bytes of a buffer view of ${views[v]}`);
+  return root
+    .get('accessors')
+    .list()
+    .map((a) => {
+      const component = a.get('componentType').oneOf([5120, 5121, 5122, 5123, 5125, 5126]);
+      const type = a.get('type').oneOf(['SCALAR', 'VEC2', 'VEC3', 'VEC4', 'MAT2', 'MAT3', 'MAT4']);
+      const count = a.get('count').whole(1, READ_LIMITS.values);
+      const size = COMPONENT_BYTES[component]! * ELEMENTS[type]!;
+      total += count * size;
+      if (total > READ_LIMITS.accessorBytes) throw a.fault(`the accessors claim more than ${READ_LIMITS.accessorBytes} bytes together`);
+      const view = a.get('bufferView').index(views.length, 'buffer views');
+      const start = a.get('byteOffset').whole(0, READ_LIMITS.bytes, 0);
+      if (start % COMPONENT_BYTES[component]! !== 0) throw a.get('byteOffset').fault(`must be a multiple of ${COMPONENT_BYTES[component]}`);
+      if (view !== null) {
+        const stride = new At(root.get('bufferViews').list()[view]!.value, '').get('byteStride').whole(4, 252, size);
+        if (start + stride * (count - 1) + size > views[view]!)
+          throw a.fault(`needs ${start + stride * (count - 1) + size} bytes of a buffer view of ${views[view]}`);
       }
-    }
-    for (const end of ['min', 'max']) if (a.get(end).there) a.get(end).numbers(ELEMENTS[type]!, Number.MAX_VALUE);
-    return { count, type, component };
-  });
+      const sparse = a.get('sparse');
+      if (sparse.there) {
+        const replaced = sparse.get('count').whole(1, count);
+        for (const [part, bytes] of [
+          ['indices', COMPONENT_BYTES[sparse.get('indices').get('componentType').oneOf([5121, 5123, 5125])]!],
+          ['values', size],
+        ] as const) {
+          const held = sparse.get(part);
+          const v = held.get('bufferView').needed(views.length, 'buffer views');
+          const from = held.get('byteOffset').whole(0, READ_LIMITS.bytes, 0);
+          if (from + replaced * bytes > views[v]!) throw held.fault(`needs ${from + replaced * bytes} bytes of a buffer view of ${views[v]}`);
+        }
+      }
+      for (const end of ['min', 'max']) if (a.get(end).there) a.get(end).numbers(ELEMENTS[type]!, Number.MAX_VALUE);
+      return { count, type, component };
+    });
 }
 
 function inspectImages(root: At, views: number): void {
   for (const image of root.get('images').list()) {
     image.get('bufferView').index(views, 'buffer views');
     image.get('uri').text();
-    if (image.get('uri').there && !String(image.get('uri').value).startsWith('data:')) throw image.get('uri').fault('names an outside file; a GLB is read by itself');
+    if (image.get('uri').there && !String(image.get('uri').value).startsWith('data:'))
+      throw image.get('uri').fault('names an outside file; a GLB is read by itself');
   }
   const images = root.get('images').list().length,
     samplers = root.get('samplers').list().length;
@@ -196,7 +222,8 @@ function inspectMeshes(root: At, accessors: readonly Accessor[]): void {
       p.get('indices').index(accessors.length, 'accessors');
       p.get('material').index(materials, 'materials');
       p.get('mode').whole(0, 6, 4);
-      for (const target of p.get('targets').list()) for (const key of Object.keys((target.value ?? {}) as object)) target.get(key).needed(accessors.length, 'accessors');
+      for (const target of p.get('targets').list())
+        for (const key of Object.keys((target.value ?? {}) as object)) target.get(key).needed(accessors.length, 'accessors');
     }
   }
 }

@@ -79,7 +79,8 @@ export function fromGltf(doc: Document): GltfMotion {
   const length = (a: Animation) => Math.max(0, ...a.listChannels().map((c) => c.getSampler()?.getInput()?.getCount() ?? 0));
   if (animations.reduce((sum, a) => sum + length(a) * nodes.length, 0) > READ_LIMITS.allJointFrames)
     throw new FormatFault(`the animations hold more than ${READ_LIMITS.allJointFrames} joints × frames together`);
-  if (!animations.some((a) => a.listChannels().some((c) => c.getTargetNode() && known.has(c.getTargetNode()!)))) throw new FormatFault('no animation moves a node of the scene');
+  if (!animations.some((a) => a.listChannels().some((c) => c.getTargetNode() && known.has(c.getTargetNode()!))))
+    throw new FormatFault('no animation moves a node of the scene');
   const told = extrasSchema.safeParse((scene.getExtras() as Record<string, unknown>)[EXTRAS_KEY]);
   const extras = told.success ? told.data : null;
   const clips = animations.map((animation) => toClip(animation, nodes, parents, extras?.clips.find((c) => c.name === animation.getName()) ?? null));
@@ -94,7 +95,8 @@ function readSkin(root: Root, nodes: readonly Node[], skeleton: Skeleton): Skin 
   const [positions, joints, weights] = ['POSITION', 'JOINTS_0', 'WEIGHTS_0'].map((name) => primitive?.getAttribute(name));
   const inverse = skin?.getInverseBindMatrices();
   if (!skin || !positions || !joints || !weights || !inverse) return null;
-  if (positions.getCount() > READ_LIMITS.vertices) throw new FormatFault(`the skin has ${positions.getCount()} vertices; up to ${READ_LIMITS.vertices} are measured`);
+  if (positions.getCount() > READ_LIMITS.vertices)
+    throw new FormatFault(`the skin has ${positions.getCount()} vertices; up to ${READ_LIMITS.vertices} are measured`);
   const at = new Map(nodes.map((n, j) => [n, j]));
   const jointOf = skin.listJoints().map((n) => at.get(n) ?? -1);
   const flat = (a: Accessor, size: number) => {
@@ -103,7 +105,8 @@ function readSkin(root: Root, nodes: readonly Node[], skeleton: Skeleton): Skin 
     return out;
   };
   const [places, shares] = [flat(positions, 3), flat(weights, 4)];
-  if (places.some((v) => !(Math.abs(v) <= READ_LIMITS.metres)) || shares.some((v) => !(v >= 0 && v <= 2))) throw new FormatFault('the skin holds places or weights that are no sound numbers');
+  if (places.some((v) => !(Math.abs(v) <= READ_LIMITS.metres)) || shares.some((v) => !(v >= 0 && v <= 2)))
+    throw new FormatFault('the skin holds places or weights that are no sound numbers');
   const slots = flat(joints, 4);
   if (slots.some((s) => !(jointOf[s]! >= 0)) || positions.getCount() !== joints.getCount()) return null;
   const slotOf = new Map(jointOf.map((j, slot) => [j, slot]));
@@ -181,7 +184,8 @@ function keyTimes(sampler: AnimationSampler, where: string): Float32Array {
 /** Every number of sampled poses is finite and within bounds, and every rotation turns somewhere. */
 function assertSound(poses: Float64Array, size: number, quats: number, where: string): void {
   for (let i = 0; i < poses.length; i++)
-    if (!(Math.abs(poses[i]!) <= READ_LIMITS.metres)) throw new FormatFault(`frame ${Math.floor(i / size)} holds ${poses[i]}; numbers within ±${READ_LIMITS.metres} are read`, where);
+    if (!(Math.abs(poses[i]!) <= READ_LIMITS.metres))
+      throw new FormatFault(`frame ${Math.floor(i / size)} holds ${poses[i]}; numbers within ±${READ_LIMITS.metres} are read`, where);
   for (let f = 0; f * size < poses.length; f++)
     for (let q = f * size + quats; q < (f + 1) * size; q += 4) {
       const norm = Math.hypot(poses[q]!, poses[q + 1]!, poses[q + 2]!, poses[q + 3]!);

@@ -25,7 +25,9 @@ export function describeIssue(issue: z.core.$ZodIssue): string {
 function wordsOf(issue: z.core.$ZodIssue): string {
   const counted = (n: number | bigint) => {
     const what = 'origin' in issue && issue.origin === 'string' ? 'characters' : 'origin' in issue && issue.origin === 'array' ? 'entries' : null;
-    return what ? `must have ${issue.code === 'too_small' ? 'at least' : 'at most'} ${n} ${what}` : `must be ${issue.code === 'too_small' ? 'at least' : 'at most'} ${n}`;
+    return what
+      ? `must have ${issue.code === 'too_small' ? 'at least' : 'at most'} ${n} ${what}`
+      : `must be ${issue.code === 'too_small' ? 'at least' : 'at most'} ${n}`;
   };
   switch (issue.code) {
     case 'too_small':
