@@ -29,9 +29,9 @@ export default defineConfig({
     },
   },
   webServer: {
-    command: `node node_modules/next/dist/bin/next start -H 127.0.0.1 -p ${port}`,
+    command: `node --import tsx scripts/serve.ts --port ${port}`,
     url: `http://127.0.0.1:${port}/api/projects`,
-    env: { NEXT_TELEMETRY_DISABLED: '1' },
+    env: { NEXT_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
     timeout: 60_000,
   },
 });

@@ -37,6 +37,6 @@ export async function setCommand(args: string[]): Promise<number> {
     await writeFolder(values.out, [...files, manifest], manifest.name);
   }
   for (const file of files) process.stdout.write(`${file.name}: ${summary(file.check)}\n`);
-  for (const note of new Set(files.flatMap((f) => f.notes))) process.stdout.write(`  ${note}\n`);
+  for (const note of new Set(files.flatMap((f) => f.notes.map((n) => n.words)))) process.stdout.write(`  ${note}\n`);
   return 0;
 }

@@ -11,6 +11,6 @@ export async function writeMotion(path: string, format: ExportFormat, { document
   const [check] = await checkFile(bytes, path);
   await writeWhole(path, bytes);
   process.stdout.write(`${path}: ${summary(check!)}\n`);
-  for (const note of notes) process.stdout.write(`  ${note}\n`);
+  for (const note of notes) process.stdout.write(`  ${note.words}\n`);
   return 0;
 }

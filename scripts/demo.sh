@@ -60,7 +60,7 @@ if [ "$running" = yes ]; then
 fi
 say "serving on http://127.0.0.1:$port  (Ctrl+C or ./nimbret stop ends it)"
 cd "$here"
-NEXT_TELEMETRY_DISABLED=1 NODE_ENV=production node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$port" &
+NEXT_TELEMETRY_DISABLED=1 NODE_ENV=production node --import tsx scripts/serve.ts --port "$port" &
 app_pid=$!
 echo "$app_pid" >"$state/app.pid"
 wait "$app_pid"

@@ -10,7 +10,7 @@ source "$here/scripts/lib.sh"
 ended=no
 pid="$(cat "$state/app.pid" 2>/dev/null || true)"
 # A number that was given to another program since is left alone.
-if [[ "$pid" =~ ^[0-9]+$ ]] && tr '\0' ' ' <"/proc/$pid/cmdline" 2>/dev/null | grep -q "next"; then
+if [[ "$pid" =~ ^[0-9]+$ ]] && tr '\0' ' ' <"/proc/$pid/cmdline" 2>/dev/null | grep -q "scripts/serve.ts"; then
   kill "$pid" 2>/dev/null || true
   for _ in $(seq 1 100); do kill -0 "$pid" 2>/dev/null || break; sleep 0.1; done
   ! kill -0 "$pid" 2>/dev/null || fail "the application ($pid) does not end"

@@ -20,6 +20,7 @@ const WRITES = new Set(['POST', 'PUT', 'DELETE']);
  */
 export function refusalOf({ method, path, header }: Asked): Refusal | null {
   const host = header('host') ?? '';
+  if (path.length > 2000) return { status: 414, title: 'Address too long', detail: 'The address is too long.' };
   if (!/^(127\.0\.0\.1|localhost)(:\d{1,5})?$/i.test(host))
     return { status: 421, title: 'Wrong host', detail: 'This server answers to 127.0.0.1 and localhost only.' };
   try {

@@ -1,4 +1,5 @@
 import type { CheckResult } from '@/core/check/check';
+import type { Note } from '@/core/handover/notes';
 import type { HandoverSpec } from '@/core/handover/spec';
 import type { ClipReport } from '@/core/measure/report';
 import type { MotionSpec, ProjectPart } from '@/core/project/motion-spec';
@@ -15,16 +16,16 @@ export interface Jolts {
 export interface WorkerCalls {
   measure: {
     request: { spec: MotionSpec; part: ProjectPart; rate: number };
-    answer: { report: ClipReport; notes: string[]; jolts: Jolts };
+    answer: { report: ClipReport; notes: Note[]; jolts: Jolts };
   };
   set: {
     request: { set: string; part: ProjectPart; rate: number };
-    answer: { members: { directionDeg: number; twin: boolean; speed: number; travel: number; slideMm: number; betweenMm: number; notes: string[] }[] };
+    answer: { members: { directionDeg: number; twin: boolean; speed: number; travel: number; slideMm: number; betweenMm: number; notes: Note[] }[] };
   };
   pack: {
     /** The cycle, the plan and the set a hand-over chooses from, by id. */
-    request: { gait: string; plan: string; set: string; part: ProjectPart; handover: HandoverSpec };
-    answer: { name: string; mime: string; bytes: Uint8Array; files: { name: string; size: number; check: CheckResult; notes: readonly string[] }[] };
+    request: { gait: string; plan: string; set: string; part: ProjectPart; handover: HandoverSpec & { readonly rate: number } };
+    answer: { name: string; mime: string; bytes: Uint8Array; files: { name: string; size: number; check: CheckResult; notes: readonly Note[] }[] };
   };
 }
 export type WorkerCall = keyof WorkerCalls;

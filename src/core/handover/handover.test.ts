@@ -52,8 +52,8 @@ describe('a hand-over pack', () => {
     expect(makeClip(cycleOrder(presetFor('walk', body), body, 60), 60, { inPlace: false }).notes).toEqual([]);
     const long = setTiming(presetFor('walk', body), 'strideLength', 3.2);
     const notes = makeClip(cycleOrder(long, body, 24), 24, { inPlace: false }).notes;
-    expect(notes.some((n) => /25\.20 frames at 24 fps; 25 frames make it/.test(n))).toBe(true);
-    expect(notes.some((n) => /out of the leg's reach/.test(n))).toBe(true);
+    expect(notes.some((n) => n.kind === 'rounding' && /25\.20 frames at 24 fps; 25 frames make it/.test(n.words))).toBe(true);
+    expect(notes.some((n) => n.kind === 'fault' && /out of the leg's reach/.test(n.words))).toBe(true);
   });
 
   it('refuses settings that are none', () => {

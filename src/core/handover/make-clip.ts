@@ -5,7 +5,7 @@ import { measuringCrossing } from '../measure/crossing';
 import { mannequinSkin } from '../measure/skin';
 import type { Motion } from '../motion/motion';
 import { sampleClip, type SampleOptions } from '../motion/sample';
-import { notesOf } from './notes';
+import { notesOf, type Note } from './notes';
 
 /** A motion to be handed over, made for the pictures it will be sampled in, with the gait as it was asked for. */
 export interface Order {
@@ -16,7 +16,7 @@ export interface Order {
 export interface MadeClip {
   readonly document: ClipDocument;
   /** In words, what was changed or could not be solved exactly. */
-  readonly notes: readonly string[];
+  readonly notes: readonly Note[];
 }
 
 /** Samples a motion at a frame rate into a clip ready to be written. */

@@ -7,28 +7,42 @@ import { graceOf } from './grace';
 /** Overlap of limbs (mm) from which on it is said. */
 const OVERLAP_MM = 3;
 
+/**
+ * What an animator should know of a motion. `rounding`: the stride was fitted to whole frames, which is no fault; `by` is the
+ * change of speed, a part of it. `fault`: something could not be done as asked.
+ */
+export interface Note {
+  readonly kind: 'rounding' | 'fault';
+  readonly words: string;
+  readonly by?: number;
+}
+
 /** What an animator should know of a motion, one sentence each; empty when all went as asked. `asked`: its gait before its stride was fitted to frames. */
-export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null): string[] {
-  const notes: string[] = [];
+export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null): Note[] {
+  const notes: Note[] = [];
+  const fault = (words: string) => notes.push({ kind: 'fault', words });
   const { strideTime, pace } = motion;
   const survey = motion.survey();
   const mm = (m: number) => (m * 1000).toFixed(0);
   if (Math.abs(asked.timing.strideTime - strideTime) > 1e-9)
-    notes.push(
-      `A stride of ${asked.timing.strideTime.toFixed(4)} s is ${(asked.timing.strideTime * rate).toFixed(2)} frames at ${rate} fps; ${Math.round(strideTime * rate)} frames make it ${strideTime.toFixed(4)} s and the speed ${pace.speed.toFixed(3)} m/s.`,
-    );
-  if (survey.tooFar > 1e-6) notes.push(`A foot lies up to ${mm(survey.tooFar)} mm out of the leg's reach: the leg points at it and the foot floats.`);
-  if (survey.tooNear < -1e-6) notes.push(`A foot comes up to ${mm(-survey.tooNear)} mm closer than the knee can fold.`);
-  if (survey.handMissed > 1e-6) notes.push(`A hand stays ${mm(survey.handMissed)} mm short of the handle, which is out of the arm's reach.`);
-  if (survey.armsClose > 1e-3) notes.push(`An arm comes ${mm(survey.armsClose)} mm closer to the body than its clearance.`);
+    notes.push({
+      kind: 'rounding',
+      by: asked.timing.strideTime / strideTime - 1,
+      words: `A stride of ${asked.timing.strideTime.toFixed(4)} s is ${(asked.timing.strideTime * rate).toFixed(2)} frames at ${rate} fps; ${Math.round(strideTime * rate)} frames make it ${strideTime.toFixed(4)} s and the speed ${pace.speed.toFixed(3)} m/s.`,
+    });
+  if (survey.tooFar > 1e-6) fault(`A foot lies up to ${mm(survey.tooFar)} mm out of the leg's reach: the leg points at it and the foot floats.`);
+  if (survey.tooNear < -1e-6) fault(`A foot comes up to ${mm(-survey.tooNear)} mm closer than the knee can fold.`);
+  if (survey.handMissed > 1e-6) fault(`A hand stays ${mm(survey.handMissed)} mm short of the handle, which is out of the arm's reach.`);
+  if (survey.armsClose > 1e-3) fault(`An arm comes ${mm(survey.armsClose)} mm closer to the body than its clearance.`);
   const grace = graceOf(asked, motion.body);
   const degrees = (rad: number) => (Math.round(toDegrees(rad) / 100) * 100).toLocaleString('en');
   if (survey.kneeSnap > grace.kneeSnap)
-    notes.push(`A knee is jerked: it is turned at up to ${degrees(survey.kneeSnap)} °/s², ${degrees(grace.kneeSnap)} °/s² look smooth.`);
+    fault(`A knee is jerked: it is turned at up to ${degrees(survey.kneeSnap)} °/s², ${degrees(grace.kneeSnap)} °/s² look smooth.`);
   const [down, up] = survey.hipsAcceleration;
-  if (up > grace.hipsUp) notes.push(`The hips are jolted upward at up to ${up.toFixed(0)} m/s², ${grace.hipsUp} m/s² look smooth.`);
-  if (-down > grace.hipsDown) notes.push(`The hips are pulled down at up to ${(-down).toFixed(1)} m/s², ${grace.hipsDown.toFixed(1)} m/s² look smooth.`);
-  return [...notes, ...crossingNotes(crossing ?? null, motion.strideTime, rate)];
+  if (up > grace.hipsUp) fault(`The hips are jolted upward at up to ${up.toFixed(0)} m/s², ${grace.hipsUp} m/s² look smooth.`);
+  if (-down > grace.hipsDown) fault(`The hips are pulled down at up to ${(-down).toFixed(1)} m/s², ${grace.hipsDown.toFixed(1)} m/s² look smooth.`);
+  for (const words of crossingNotes(crossing ?? null, motion.strideTime, rate)) fault(words);
+  return notes;
 }
 
 /** Limbs that run into each other, in words, from 3 mm on: how deep, which, when. */

@@ -5,13 +5,14 @@ import { encodeClip } from '../formats/encode';
 import type { ExportFormat } from '../formats/format';
 import type { SampleOptions } from '../motion/sample';
 import { makingClip, type Order } from './make-clip';
+import type { Note } from './notes';
 
 /** One written file and what measuring it again found. */
 export interface PackedFile {
   readonly name: string;
   readonly bytes: Uint8Array;
   readonly check: CheckResult;
-  readonly notes: readonly string[];
+  readonly notes: readonly Note[];
   readonly directionDeg: number;
 }
 
@@ -33,17 +34,25 @@ export interface PackProgress {
 
 /**
  * Writes every motion in every format and measures the files as written, by reading them back. Tells before each file how far
- * it is; who has heard enough just asks no further. Orders are made when their turn comes.
+ * it is; who has heard enough just asks no further. Nothing is solved before its turn comes.
  */
 export async function* packing(orders: readonly (() => Order)[], options: PackOptions): AsyncGenerator<PackProgress | undefined, PackedFile[]> {
   const files: PackedFile[] = [];
-  const total = orders.length * options.formats.length;
+  // The cycle and the set's member ahead are one motion: it is written once.
+  const once = [
+    ...new Map(
+      orders
+        .map((make) => make())
+        .reverse()
+        .map((order) => [motionOf(order), order]),
+    ).values(),
+  ].reverse();
+  const total = once.length * options.formats.length;
   const names = new Set<string>();
-  for (const make of orders) {
-    const order = make();
+  for (const order of once) {
     const { document, notes } = yield* makingClip(order, options.rate, options);
     const { body } = order.motion;
-    const stem = unique(fileStem(body.spec.name, order.motion.name, document.info.direction, document.info.speed), names);
+    const stem = unique(fileStem(body.spec.name, order.motion.name, document.info.direction, order.motion.pace.speed), names);
     for (const format of options.formats) {
       const name = `${stem}${format.extension}`;
       yield { done: files.length, total, name };
@@ -54,6 +63,12 @@ export async function* packing(orders: readonly (() => Order)[], options: PackOp
   }
   yield { done: total, total, name: '' };
   return files;
+}
+
+/** One text for orders of the same motion, whatever they are called. */
+function motionOf({ motion, asked }: Order): string {
+  const { name: _name, about: _about, tags: _tags, ...gait } = asked;
+  return JSON.stringify([motion.repeat === null ? motion.name : null, motion.duration, gait]);
 }
 
 /** The same to its end, telling nobody. */
@@ -104,7 +119,7 @@ export function manifestOf(files: readonly PackedFile[], body: Body): object {
       slideMm: check.slideMm,
       sinkMm: check.sinkMm,
       seam: check.seam,
-      notes,
+      notes: notes.map((n) => n.words),
     })),
   };
 }

@@ -8,7 +8,8 @@ export const handoverSpecSchema = z.strictObject({
   format: z.literal('nimbret.handover'),
   version: z.literal(1),
   name: z.string().trim().min(1).max(80),
-  rate: z.number().min(1).max(240),
+  /** Frames a second; null: as the motion is played. */
+  rate: z.number().min(1).max(240).nullable(),
   inPlace: z.boolean(),
   /** How often a cycle is repeated, pictures each pose is held for, and whether the closing picture is stored. */
   cycles: z.number().int().min(1).max(100).default(1),
@@ -26,7 +27,7 @@ export const defaultHandover = (): HandoverSpec => ({
   format: 'nimbret.handover',
   version: 1,
   name: 'Hand-over',
-  rate: 30,
+  rate: null,
   inPlace: false,
   cycles: 1,
   hold: 1,

@@ -65,7 +65,7 @@ describe(`${DRAWS} seeded random gaits over the whole parameter ranges`, () => {
         const missed = motion.survey().tooFar > 1e-6 || motion.survey().tooNear < -1e-6;
         if (missed)
           expect(
-            notesOf(gait, motion, RATE).some((note) => /reach|fold/.test(note)),
+            notesOf(gait, motion, RATE).some((note) => /reach|fold/.test(note.words)),
             where,
           ).toBe(true);
         else {

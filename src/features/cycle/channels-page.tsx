@@ -3,7 +3,7 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useRef } from 'react';
 import { parameterAt } from '@/core/gait/access';
-import { patternOf, PHASE_PATTERNS, withPattern } from '@/core/gait/patterns';
+import { patternOf, PHASE_PATTERNS, type PhasePattern } from '@/core/gait/patterns';
 import { keyMoments, type KeyMoment } from '@/core/measure/key-moments';
 import { standingShare } from '@/core/measure/landings';
 import { FootfallDial } from '../dial/dial';
@@ -12,9 +12,11 @@ import { useGait } from '../document/selectors';
 import { useAfterPaint } from '../stage/after-paint';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
+import { useSessionStore } from '../stage/session';
 import { replaceGait, setParameter, setPhases, setSplit } from './editing';
 import { ParameterGroups } from './groups';
 import { moveMoment } from './moments';
+import { changePattern } from './pattern-memory';
 import { Readings } from './readings';
 import { TimingStrips } from './timing-strips';
 
@@ -35,6 +37,13 @@ export function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock:
     return (phase: number, mark: string) => replaceGait(store, gaitId, moveMoment(from, body, all, moment, phase), `move ${moment.name}`, mark);
   };
   const current = patternOf(gait);
+  const session = useSessionStore();
+  const takeTurns = (pattern: PhasePattern) => {
+    const { turns } = session.getState();
+    const changed = changePattern(gait, pattern, turns[gaitId]);
+    session.setState({ turns: { ...turns, [gaitId]: changed.remembered } });
+    replaceGait(store, gaitId, changed.gait, `limbs ${pattern.label}`);
+  };
   return (
     <Box>
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
@@ -59,7 +68,7 @@ export function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock:
             title={p.about}
             aria-pressed={current === p}
             variant={current === p ? 'contained' : 'outlined'}
-            onClick={() => replaceGait(store, gaitId, withPattern(gait, p), `limbs ${p.label}`)}
+            onClick={() => takeTurns(p)}
             sx={{ minWidth: 0, px: 1, py: 0.1 }}
           >
             {p.label}

@@ -12,6 +12,7 @@ import TableRow from '@mui/material/TableRow';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import { defaultSet, STEPPINGS, WAIST_RANGE, type SetSpec } from '@/core/directions/spec';
+import { directionName } from '@/core/directions/names';
 import { setMembers } from '@/core/directions/set';
 import { ChannelStrip } from '../channel/strip';
 import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
@@ -106,7 +107,7 @@ export function DirectionsPanel() {
           <TableHead>
             <TableRow>
               {['Direction', 'Speed m/s', 'Per cycle m', 'Slide mm', 'Between'].map((h) => (
-                <TableCell key={h} align="right">
+                <TableCell key={h} align={h === 'Direction' ? 'left' : 'right'} sx={{ whiteSpace: 'nowrap', px: 0.75 }}>
                   {h}
                 </TableCell>
               ))}
@@ -122,11 +123,9 @@ export function DirectionsPanel() {
                   selected={i === chosen}
                   onClick={() => choose(i)}
                   sx={{ cursor: 'pointer' }}
-                  title={measured?.notes.join(' ')}
+                  title={measured?.notes.map((n) => n.words).join(' ')}
                 >
-                  <TableCell align="right">
-                    {m.directionDeg}°{m.twin ? ' twin' : ''}
-                  </TableCell>
+                  <TableCell sx={{ whiteSpace: 'nowrap', px: 0.75 }}>{directionName(m.directionDeg, m.twin)}</TableCell>
                   <TableCell align="right">{(measured?.speed ?? m.gait.timing.speed).toFixed(3)}</TableCell>
                   <TableCell align="right">{(measured?.travel ?? m.gait.timing.strideLength).toFixed(3)}</TableCell>
                   <TableCell align="right">{measured ? measured.slideMm.toFixed(2) : '…'}</TableCell>

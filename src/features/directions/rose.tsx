@@ -1,9 +1,12 @@
 import Box from '@mui/material/Box';
+import { directionName, directionWord } from '@/core/directions/names';
 import type { SetMember } from '@/core/directions/set';
 
 const SIZE = 280;
 const C = SIZE / 2;
 const RADIUS = 104;
+/** Room for words on either side. */
+const WIDE = 46;
 
 interface Props {
   readonly members: readonly SetMember[];
@@ -21,11 +24,11 @@ export function Rose({ members, chosen, onChoose }: Props) {
   return (
     <Box
       component="svg"
-      viewBox={`0 0 ${SIZE} ${SIZE}`}
+      viewBox={`${-WIDE} 0 ${SIZE + 2 * WIDE} ${SIZE}`}
       role="group"
       aria-label="Rose of directions"
       data-testid="rose"
-      sx={{ width: SIZE, height: SIZE, display: 'block', mx: 'auto', color: 'text.primary' }}
+      sx={{ width: SIZE + 2 * WIDE, height: SIZE, display: 'block', mx: 'auto', color: 'text.primary' }}
     >
       {[0.25, 0.5, 0.75, 1].map((share) => (
         <g key={share}>
@@ -50,8 +53,11 @@ export function Rose({ members, chosen, onChoose }: Props) {
         const [tx, ty] = at(m.directionDeg, r);
         const [lx, ly] = at(m.directionDeg - half, r * 0.42),
           [rx, ry] = at(m.directionDeg + half, r * 0.42);
-        const [nx, ny] = at(m.directionDeg, RADIUS + (m.twin ? 26 : 15));
-        const name = `${m.directionDeg}°${m.twin ? ' twin' : ''}`;
+        const [mx, my] = at(m.directionDeg, RADIUS + (m.twin ? 34 : 17));
+        // Words grow away from the rose: to the left of it they end at it, to the right they begin.
+        const anchor = mx < C - 20 ? 'end' : mx > C + 20 ? 'start' : 'middle';
+        const [nx, ny] = [mx, my - 4];
+        const name = directionName(m.directionDeg, m.twin);
         return (
           <g
             key={name}
@@ -71,8 +77,11 @@ export function Rose({ members, chosen, onChoose }: Props) {
               strokeDasharray={m.twin ? '3 2' : undefined}
             />
             <path d={`M ${C} ${C} L ${tx} ${ty} L ${rx} ${ry} Z`} fill="currentColor" fillOpacity={on ? 0.35 : 0.16} />
-            <text x={nx} y={ny} fontSize={11} fontWeight={on ? 700 : 400} textAnchor="middle" dominantBaseline="central" fill="currentColor">
-              {name}
+            <text x={nx} y={ny} fontSize={11} fontWeight={on ? 700 : 400} textAnchor={anchor} dominantBaseline="central" fill="currentColor">
+              {m.twin ? 'twin' : directionWord(m.directionDeg)}
+              <tspan x={nx} dy={10} fontSize={9} fillOpacity={0.8}>
+                {m.directionDeg}°
+              </tspan>
             </text>
           </g>
         );

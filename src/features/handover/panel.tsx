@@ -11,14 +11,18 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
+import { directionName } from '@/core/directions/names';
 import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { HANDOVER_RATES, type HandoverSpec } from '@/core/handover/spec';
 import { soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
 import { gaitFor, gaitIdOf, useBody, useGait } from '../document/selectors';
 import { editItem } from '../document/store';
+import { useSession } from '../stage/session';
 import { FilesTable } from './files-table';
 import { usePack } from './use-pack';
+
+const AS_PLAYED = 'played';
 
 /** The Hand-over station: which clips, how, and what was measured of the files as written. */
 export function HandoverPanel() {
@@ -33,6 +37,7 @@ export function HandoverPanel() {
   const setGait = useGait(gaitFor(state, set.gait));
   const directions = useMemo(() => setMembers({ ...set, twins: false }, setGait).map((m) => m.directionDeg), [set, setGait]);
   const pack = usePack();
+  const fps = useSession((s) => s.fps);
   const change = (label: string, recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, label, recipe);
   const wanted = directions.filter((d) => spec.directions.includes(d));
   const clips = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length;
@@ -48,7 +53,7 @@ export function HandoverPanel() {
         plans: { plan: { ...plan, gait: 'plan' } },
         sets: { set: { ...set, twins: false, gait: 'set' } },
       },
-      handover: { ...spec, directions: wanted },
+      handover: { ...spec, rate: spec.rate ?? fps, directions: wanted },
     });
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
@@ -61,11 +66,11 @@ export function HandoverPanel() {
         />
         <Tick label={`Steps: ${plan.name}, ${plan.steps} steps`} checked={spec.plan} onChange={(on) => change('plan', (h) => void (h.plan = on))} />
         <Typography sx={{ mt: 0.5 }}>Directions of {setGait.name}</Typography>
-        <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(4, 1fr)', pl: 1 }}>
+        <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, 1fr)', pl: 1 }}>
           {directions.map((d) => (
             <Tick
               key={d}
-              label={`${d}°`}
+              label={directionName(d)}
               checked={spec.directions.includes(d)}
               onChange={(on) => change('directions', (h) => void (h.directions = on ? [...h.directions, d] : h.directions.filter((x) => x !== d)))}
             />
@@ -74,7 +79,12 @@ export function HandoverPanel() {
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '90px 1fr', alignItems: 'center', gap: 1 }}>
         <Typography>Frame rate</Typography>
-        <Select value={spec.rate} inputProps={{ 'aria-label': 'Frame rate' }} onChange={(e) => change('rate', (h) => void (h.rate = Number(e.target.value)))}>
+        <Select
+          value={spec.rate ?? AS_PLAYED}
+          inputProps={{ 'aria-label': 'Frame rate' }}
+          onChange={(e) => change('rate', (h) => void (h.rate = e.target.value === AS_PLAYED ? null : Number(e.target.value)))}
+        >
+          <MenuItem value={AS_PLAYED}>as played, {fps} a second</MenuItem>
           {HANDOVER_RATES.map((r) => (
             <MenuItem key={r} value={r}>
               {r} frames a second
@@ -124,7 +134,7 @@ export function HandoverPanel() {
         </Box>
       )}
       {pack.error && <Alert severity="error">{pack.error}</Alert>}
-      {pack.result && <FilesTable result={pack.result} />}
+      {pack.result && <FilesTable result={pack.result} gaitId={gaitIdOf(state)} />}
     </Box>
   );
 }

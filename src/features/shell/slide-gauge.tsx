@@ -1,4 +1,5 @@
 'use client';
+import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import List from '@mui/material/List';
@@ -23,6 +24,8 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
   const { answer, stale, error } = useWorkerAnswer('measure', request);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const report = answer?.report;
+  const faults = answer?.notes.filter((n) => n.kind === 'fault') ?? [];
+  const rounded = answer?.notes.find((n) => n.kind === 'rounding') ?? null;
   const slide = report?.slideMm.atFrames ?? null;
   const held = slide !== null && slide <= HELD_MM;
   const worst = [...(report?.slides ?? [])].sort((a, b) => b.betweenMm - a.betweenMm);
@@ -55,8 +58,13 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
           mm
         </Typography>
         <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          {answer && answer.notes.length > 0 ? `${words} · ${answer.notes.length === 1 ? 'one note' : `${answer.notes.length} notes`}` : words}
+          {faults.length > 0 ? `${words} · ` : words}
         </Typography>
+        {faults.length > 0 && (
+          <Typography component="span" sx={{ fontSize: 12, fontWeight: 700, color: 'error.main', ml: -0.5 }}>
+            {faults.length === 1 ? 'one note' : `${faults.length} notes`}
+          </Typography>
+        )}
       </ButtonBase>
       <Popover
         open={anchor !== null}
@@ -90,11 +98,16 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
               files interpolate.
             </Typography>
           )}
-          {answer?.notes.map((n) => (
-            <Typography key={n} sx={{ fontSize: 12.5, mt: 0.5 }}>
-              {n}
-            </Typography>
+          {faults.map((n) => (
+            <Alert key={n.words} severity="warning" data-note="fault" sx={{ mt: 0.5, py: 0 }}>
+              {n.words}
+            </Alert>
           ))}
+          {rounded && (
+            <Typography data-note="rounding" sx={{ fontSize: 12.5, mt: 0.5, color: 'text.secondary' }}>
+              ≈ {rounded.words} That is no fault.
+            </Typography>
+          )}
         </Box>
       </Popover>
     </>

@@ -2,6 +2,7 @@ import { createContext, createElement, useContext, useState, type ReactNode } fr
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { CurveKey } from '@/core/gait/curve';
 import type { GaitSpec } from '@/core/gait/spec';
+import type { Remembered } from '../cycle/pattern-memory';
 
 export type ViewName = 'free' | 'side' | 'front' | 'top';
 export const TRAILS = ['hips', 'head', 'knees', 'toes', 'hands'] as const;
@@ -31,6 +32,8 @@ export interface Session {
   readonly copiedCurve: readonly CurveKey[] | null;
   /** Chosen member of the directional set, by index. */
   readonly member: number;
+  /** What the timing of gaits was before their limbs took turns in another way, by id. */
+  readonly turns: Readonly<Record<string, Remembered>>;
   /** What was just done, in words; with `undo` it can be taken back from there. */
   readonly notice: { readonly text: string; readonly undo: boolean } | null;
   set: (change: Partial<Omit<Session, 'set'>>) => void;
@@ -58,6 +61,7 @@ export const createSession = (): SessionStore =>
     ghost: null,
     copiedCurve: null,
     member: 0,
+    turns: {},
     notice: null,
     set: (change) => set(change),
   }));

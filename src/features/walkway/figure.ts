@@ -1,7 +1,62 @@
-import { Bone, BufferAttribute, BufferGeometry, MeshBasicMaterial, MeshLambertMaterial, MeshStandardMaterial, Skeleton, SkinnedMesh, type Color } from 'three';
+import {
+  Bone,
+  ConstantAlphaFactor,
+  CustomBlending,
+  OneMinusConstantAlphaFactor,
+  BufferAttribute,
+  BufferGeometry,
+  MeshBasicMaterial,
+  MeshLambertMaterial,
+  MeshStandardMaterial,
+  Skeleton,
+  SkinnedMesh,
+  type Color,
+  type Material,
+} from 'three';
 import type { Body } from '@/core/body/body';
+import { FOOT_CLAY } from '@/core/body/clay/clay';
 import { createMannequin } from '@/core/body/mannequin';
+import type { SkinnedMesh as SkinData } from '@/core/body/mesh-builder';
 import { rotationAt } from '@/core/body/skeleton';
+
+/** Runs of faces that are of a foot, told by the foot's own colour, or are not. */
+function runs({ indices, colors }: SkinData): { start: number; count: number; foot: boolean }[] {
+  const found: { start: number; count: number; foot: boolean }[] = [];
+  const isFoot = (v: number) => Object.values(FOOT_CLAY).some((c) => Math.abs(colors[v * 3]! - c[0]) < 1e-3 && Math.abs(colors[v * 3 + 2]! - c[2]) < 1e-3);
+  for (let i = 0; i < indices.length; i += 3) {
+    const foot = isFoot(indices[i]!);
+    const last = found[found.length - 1];
+    if (last && last.foot === foot) last.count += 3;
+    else found.push({ start: i, count: 3, foot });
+  }
+  return found;
+}
+
+/** How a ghost is drawn: its tint, how faint, and whether as a net of lines. */
+export interface GhostLook {
+  readonly color: Color;
+  readonly opacity: number;
+  readonly net?: boolean;
+}
+
+/**
+ * Materials of a ghost: its body in the tint, its feet in their own colours. Blended among the opaque things and before the
+ * figure, so that it always stands behind it.
+ */
+function ghostMaterials({ color, opacity, net = false }: GhostLook): MeshBasicMaterial[] {
+  const common = {
+    transparent: false,
+    depthWrite: false,
+    blending: CustomBlending,
+    blendSrc: ConstantAlphaFactor,
+    blendDst: OneMinusConstantAlphaFactor,
+    wireframe: net,
+  } as const;
+  return [
+    new MeshBasicMaterial({ ...common, color, blendAlpha: opacity }),
+    new MeshBasicMaterial({ ...common, vertexColors: true, blendAlpha: Math.min(1, opacity * 1.6) }),
+  ];
+}
 
 /** The skin of a body, shared by all figures that show it. */
 export function figureGeometry(body: Body): BufferGeometry {
@@ -13,6 +68,7 @@ export function figureGeometry(body: Body): BufferGeometry {
   geometry.setAttribute('skinIndex', new BufferAttribute(data.joints, 4));
   geometry.setAttribute('skinWeight', new BufferAttribute(data.weights, 4));
   geometry.setIndex(new BufferAttribute(data.indices, 1));
+  for (const { start, count, foot } of runs(data)) geometry.addGroup(start, count, foot ? 1 : 0);
   return geometry;
 }
 
@@ -20,13 +76,13 @@ const matteClay = () => new MeshStandardMaterial({ vertexColors: true, roughness
 
 /** A skinned mesh whose bones are written from solved poses: the clay figure, or with a colour a flat ghost of it. */
 export class Figure {
-  readonly mesh: SkinnedMesh;
+  readonly mesh: SkinnedMesh<BufferGeometry, Material | Material[]>;
   private readonly bones: Bone[];
 
   constructor(
     private readonly body: Body,
     geometry: BufferGeometry,
-    ghost?: { readonly color: Color; readonly opacity: number },
+    ghost?: GhostLook,
   ) {
     const { names, parents, offsets, moving } = body.skeleton;
     this.bones = names.map((name, j) => {
@@ -36,17 +92,12 @@ export class Figure {
       return bone;
     });
     parents.forEach((p, j) => p >= 0 && this.bones[p]!.add(this.bones[j]!));
-    this.mesh = new SkinnedMesh(
-      geometry,
-      ghost
-        ? // Pushed back a little: where a ghost and the figure agree, the figure is seen.
-          new MeshBasicMaterial({ ...ghost, transparent: true, depthWrite: false, polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 })
-        : matteClay(),
-    );
+    this.mesh = new SkinnedMesh(geometry, ghost ? ghostMaterials(ghost) : matteClay());
     this.mesh.add(this.bones[moving[0]!]!);
     this.mesh.updateMatrixWorld(true);
     this.mesh.bind(new Skeleton(this.bones));
     this.mesh.castShadow = !ghost;
+    this.mesh.renderOrder = ghost ? -1 : 0;
     this.mesh.frustumCulled = false;
   }
 
@@ -68,6 +119,6 @@ export class Figure {
 
   dispose(): void {
     this.mesh.skeleton.dispose();
-    (this.mesh.material as MeshStandardMaterial).dispose();
+    for (const material of [this.mesh.material].flat()) material.dispose();
   }
 }

@@ -19,7 +19,7 @@ export interface OnionOptions {
 /** Faint figures of other moments of the motion, and of a saved state at the same moment. */
 export class Ghosts {
   readonly group = new Group();
-  private readonly skins: Figure[] = [];
+  private readonly skins: readonly [before: Figure[], after: Figure[]] = [[], []];
   private readonly compared: Figure;
   private readonly pose: Float64Array;
   private phases: readonly number[] = [];
@@ -34,17 +34,18 @@ export class Ghosts {
     private readonly palette: ScenePalette,
   ) {
     this.pose = new Float64Array(poseSize(body.skeleton));
-    this.compared = new Figure(body, geometry, { color: palette.sea, opacity: 0.38 });
+    this.compared = new Figure(body, geometry, { color: palette.sea, opacity: 0.4 });
     this.compared.mesh.visible = false;
     this.group.add(this.compared.mesh);
   }
 
-  /** Skins are made when they are first asked for. */
-  private skin(i: number): Figure {
-    let figure = this.skins[i];
+  /** Skins are made when they are first asked for: moments before are washed, moments after are nets. */
+  private skin(i: number, after: boolean): Figure {
+    const pool = this.skins[after ? 1 : 0];
+    let figure = pool[i];
     if (!figure) {
-      figure = new Figure(this.body, this.geometry, { color: this.palette.ink, opacity: 0.13 });
-      this.skins[i] = figure;
+      figure = new Figure(this.body, this.geometry, after ? { color: this.palette.ink, opacity: 0.2, net: true } : { color: this.palette.sea, opacity: 0.22 });
+      pool[i] = figure;
       this.group.add(figure.mesh);
     }
     return figure;
@@ -72,11 +73,9 @@ export class Ghosts {
     for (let i = 0; i < SKINS; i++) {
       const t = this.times[i]!;
       const visible = i < this.count && (motion.endless || (t >= 0 && t <= duration));
-      if (!visible) {
-        if (this.skins[i]) this.skins[i]!.mesh.visible = false;
-        continue;
-      }
-      const figure = this.skin(i);
+      for (const pool of this.skins) if (pool[i]) pool[i]!.mesh.visible = false;
+      if (!visible) continue;
+      const figure = this.skin(i, t > time);
       source.pose(t, this.pose, 0);
       figure.pose(this.pose);
       figure.mesh.visible = true;
@@ -95,6 +94,6 @@ export class Ghosts {
   }
 
   dispose(): void {
-    for (const figure of [...this.skins, this.compared]) figure?.dispose();
+    for (const figure of [...this.skins.flat(), this.compared]) figure?.dispose();
   }
 }

@@ -55,6 +55,7 @@ export class ChartGround {
   private readonly labels: Mesh<PlaneGeometry, MeshBasicMaterial>[] = [];
   private readonly textures = new Map<string, CanvasTexture>();
   private shown = NaN;
+  private facing = 0;
 
   constructor(private palette: ScenePalette) {
     this.material = new ShaderMaterial({
@@ -70,15 +71,13 @@ export class ChartGround {
       },
     });
     const plane = new Mesh(new PlaneGeometry(SIZE_M, SIZE_M).rotateX(-Math.PI / 2), this.material);
+    plane.renderOrder = -2;
     this.shadow = new Mesh(new PlaneGeometry(14, 14).rotateX(-Math.PI / 2), new ShadowMaterial({ opacity: 0.2 }));
     this.shadow.receiveShadow = true;
     this.shadow.position.y = 0.0006;
     this.group.add(plane, this.shadow);
     for (let i = 0; i < LABELS; i++) {
-      const label = new Mesh(
-        new PlaneGeometry(0.34, 0.17).rotateX(-Math.PI / 2).rotateY(-Math.PI / 2),
-        new MeshBasicMaterial({ transparent: true, depthWrite: false }),
-      );
+      const label = new Mesh(new PlaneGeometry(0.34, 0.17).rotateX(-Math.PI / 2), new MeshBasicMaterial({ transparent: true, depthWrite: false }));
       this.labels.push(label);
       this.group.add(label);
     }
@@ -91,8 +90,15 @@ export class ChartGround {
     this.material.needsUpdate = true;
   }
 
-  /** Puts the chart under (x, z) of the world, as seen with the world moved by −shift. */
-  update(x: number, z: number, shiftX: number, shiftZ: number): void {
+  /**
+   * Puts the chart under (x, z) of the world, as seen with the world moved by −shift. Its words stand upright for who looks
+   * along −z turned by `facing` about the vertical.
+   */
+  update(x: number, z: number, shiftX: number, shiftZ: number, facing = 0): void {
+    if (facing !== this.facing) {
+      this.facing = facing;
+      for (const label of this.labels) label.rotation.y = facing;
+    }
     this.group.position.set(x - shiftX, 0, z - shiftZ);
     (this.material.uniforms.offset!.value as Vector2).set(shiftX, shiftZ);
     (this.material.uniforms.centre!.value as Vector2).set(x, z);

@@ -41,6 +41,9 @@ function useGhost(body: Body): Motion | null {
   return useMemo(() => (ghost ? cycle(ghost.gait, body) : null), [body, ghost]);
 }
 
+/** The quarter turn about the vertical that is nearest to where a camera at (x, z) of what it looks at stands. */
+export const quarterFacing = (x: number, z: number): number => (Math.round(Math.atan2(x, z) / (Math.PI / 2)) * Math.PI) / 2;
+
 /** Longest step (s) of the playhead between two pictures, so that a busy tab does not jump. */
 const LONGEST_STEP_S = 0.1;
 
@@ -133,7 +136,7 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel }: Props
       now.setQuality(pace.current.quality);
       onLevel(pace.current.level);
     }
-    now.show(time, options, ghost);
+    now.show(time, options, ghost, quarterFacing(camera.position.x - orbit.target.x, camera.position.z - orbit.target.z));
     if (options.follow || options.treadmill) {
       const dx = now.focus.x - last.current.x,
         dz = now.focus.z - last.current.z;

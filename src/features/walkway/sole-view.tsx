@@ -6,7 +6,9 @@ import type { RefObject } from 'react';
 export const SOLE_WIDTH_M = 0.48;
 export const SOLE_ASPECT = 0.4375;
 /** Where it stands in the walkway, CSS pixels from the upper left corner: away from where the feet usually are. */
-export const SOLE_PLACE = { left: 12, top: 12 } as const;
+export const SOLE_PLACE = { left: 13, top: 37 } as const;
+/** Height (px) of the caption over it, which holds name and scale: never over the leg. */
+const CAPTION_PX = 24;
 /** Length of the scale, m, and the ticks on it. */
 const SCALE_M = 0.1;
 const TICKS = 20;
@@ -31,36 +33,37 @@ export function SoleViewFrame({ frame }: { frame: RefObject<HTMLDivElement | nul
   const scale = `${(100 * SCALE_M) / SOLE_WIDTH_M}%`;
   return (
     <Box
-      ref={frame}
       data-testid="sole-view"
       sx={{
         position: 'absolute',
-        ...SOLE_PLACE,
+        left: SOLE_PLACE.left,
+        top: SOLE_PLACE.top - CAPTION_PX,
         width: { xs: 224, lg: 320 },
-        aspectRatio: `${1 / SOLE_ASPECT}`,
         border: 1,
         borderColor: 'text.primary',
         pointerEvents: 'none',
       }}
     >
-      <Box component="canvas" width={0} height={0} aria-hidden sx={{ position: 'absolute', inset: 0, width: 1, height: 1 }} />
-      <Typography component="h3" variant="h3" sx={{ position: 'absolute', left: 8, top: 3, fontSize: '0.82rem' }}>
-        Sole view
-      </Typography>
-      <Box
-        component="svg"
-        aria-hidden
-        viewBox={`0 0 ${TICKS} 9`}
-        preserveAspectRatio="none"
-        sx={{ position: 'absolute', right: 10, top: 6, width: scale, height: 9, color: 'text.primary', overflow: 'visible' }}
-      >
-        {Array.from({ length: TICKS + 1 }, (_, i) => (
-          <line key={i} x1={i} x2={i} y1={9} y2={i % 10 === 0 ? 0 : i % 2 === 0 ? 4 : 6.5} stroke="currentColor" vectorEffect="non-scaling-stroke" />
-        ))}
+      <Box sx={{ position: 'relative', height: CAPTION_PX, bgcolor: 'background.paper', borderBottom: 1, borderColor: 'divider' }}>
+        <Typography component="h3" variant="h3" sx={{ position: 'absolute', left: 8, top: 3, fontSize: '0.82rem' }}>
+          Sole view
+        </Typography>
+        <Typography sx={{ position: 'absolute', right: `calc(${scale} + 16px)`, top: 4, fontSize: 11, whiteSpace: 'nowrap' }}>{SCALE_M * 1000} mm</Typography>
+        <Box
+          component="svg"
+          aria-hidden
+          viewBox={`0 0 ${TICKS} 9`}
+          preserveAspectRatio="none"
+          sx={{ position: 'absolute', right: 10, top: 9, width: scale, height: 9, color: 'text.primary', overflow: 'visible' }}
+        >
+          {Array.from({ length: TICKS + 1 }, (_, i) => (
+            <line key={i} x1={i} x2={i} y1={9} y2={i % 10 === 0 ? 0 : i % 2 === 0 ? 4 : 6.5} stroke="currentColor" vectorEffect="non-scaling-stroke" />
+          ))}
+        </Box>
       </Box>
-      <Typography sx={{ position: 'absolute', right: 10, top: 14, width: scale, textAlign: 'center', fontSize: 11, whiteSpace: 'nowrap' }}>
-        {SCALE_M * 1000} mm
-      </Typography>
+      <Box ref={frame} sx={{ position: 'relative', aspectRatio: `${1 / SOLE_ASPECT}` }}>
+        <Box component="canvas" width={0} height={0} aria-hidden sx={{ position: 'absolute', inset: 0, width: 1, height: 1 }} />
+      </Box>
     </Box>
   );
 }

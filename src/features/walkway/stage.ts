@@ -120,7 +120,7 @@ export class Stage {
   }
 
   /** Writes the moment `time` (s) into the scene; `ghost` is a saved state to stand beside the figure. */
-  show(time: number, options: StageOptions, ghost: Motion | null): void {
+  show(time: number, options: StageOptions, ghost: Motion | null, facing = 0): void {
     const { source, endless, duration, body } = this.motion;
     const turn = endless ? Math.floor(time / duration) : 0;
     if (source.repeat) repeatPlacement(this.moved, 0, source.repeat, 0, turn);
@@ -134,7 +134,7 @@ export class Stage {
     this.world.position.set(-shiftX, 0, -shiftZ);
     this.focus.x = x - shiftX;
     this.focus.z = z - shiftZ;
-    this.ground.update(x, z, shiftX, shiftZ);
+    this.ground.update(x, z, shiftX, shiftZ, facing);
     this.light.position.set(this.focus.x - 1.6, 4.6, this.focus.z + 1.4);
     this.light.target.position.set(this.focus.x, 0.4, this.focus.z);
     this.showPrints(time, options.prints);
@@ -214,16 +214,25 @@ export class Stage {
     at.needsUpdate = true;
   }
 
+  /** Way of travel as a unit vector in the ground; ahead where there is none. */
+  private way(): readonly [number, number] {
+    const { repeat } = this.motion.source;
+    const length = repeat ? Math.hypot(repeat[0]!, repeat[2]!) : 0;
+    return repeat && length > 1e-3 ? [repeat[0]! / length, repeat[2]! / length] : [0, 1];
+  }
+
   /** Aims the sole view's camera at the foot that stands, from its outer side at ankle height; true while it is on its way. */
   aimSoleView(camera: OrthographicCamera, ease: number): boolean {
     const x = this.sole.x + this.world.position.x,
-      z = this.sole.z + this.world.position.z + 0.05;
+      z = this.sole.z + this.world.position.z;
     const jump = Math.hypot(camera.userData.x - x, camera.userData.z - z) > 3;
     const k = jump || camera.userData.x === undefined ? 1 : ease;
     const rests = Math.hypot(camera.userData.x - x, camera.userData.z - z) < SOLE_REST_M;
     camera.userData.x = (camera.userData.x ?? x) + (x - (camera.userData.x ?? x)) * k;
     camera.userData.z = (camera.userData.z ?? z) + (z - (camera.userData.z ?? z)) * k;
-    camera.position.set(camera.userData.x - 1.5, 0.26, camera.userData.z);
+    // Across the way of travel, so that what slides is seen to.
+    const [dx, dz] = this.way();
+    camera.position.set(camera.userData.x - 1.5 * dz, 0.26, camera.userData.z + 1.5 * dx);
     camera.lookAt(camera.userData.x, 0.066, camera.userData.z);
     return !rests;
   }

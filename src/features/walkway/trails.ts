@@ -25,7 +25,8 @@ const JOINTS: Record<TrailName, readonly (readonly [joint: number, ink: 'sea' | 
 };
 /** Points of a line over the motion. */
 const LINE_POINTS = 121;
-const MOST_TICKS = 1200;
+/** Most ticks of one trail: more than any plan has frames. */
+const MOST_TICKS = 40_000;
 
 /** Paths of joints over one stride, or over a whole plan, with a tick for every frame: the wider apart, the faster. */
 export class Trails {
@@ -51,12 +52,13 @@ export class Trails {
   private rebuild(motion: StageMotion, trails: readonly TrailName[], fps: number): void {
     this.clear();
     const { duration } = motion;
-    const frames = Math.min(MOST_TICKS, Math.round(duration * fps));
+    // Every tick is a picture, also where the motion is no whole number of them.
+    const frames = Math.min(MOST_TICKS, Math.floor(duration * fps + 1e-6) + (motion.endless ? 0 : 1));
     for (const trail of trails)
       for (const [joint, ink] of JOINTS[trail]) {
         const color = this.palette[ink];
         this.group.add(path(motion, joint, LINE_POINTS, (i) => (i / (LINE_POINTS - 1)) * duration, color, false));
-        if (frames > 0) this.group.add(path(motion, joint, frames, (i) => (i / frames) * duration, color, true));
+        if (frames > 0) this.group.add(path(motion, joint, frames, (i) => i / fps, color, true));
       }
   }
 
