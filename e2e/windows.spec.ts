@@ -87,7 +87,7 @@ test('a lost answer is no conflict, and work done without a server survives the 
   await saved(page);
   await expect(conflict(page)).toBeHidden();
 
-  await context.route('**/changes', (route) => route.abort());
+  await context.setOffline(true);
   await typeValue(page, lift, '10');
   await typeValue(page, crouch, '4');
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'offline');
@@ -98,7 +98,7 @@ test('a lost answer is no conflict, and work done without a server survives the 
   });
   await page.close({ runBeforeUnload: true });
   await expect.poll(() => asked).toBe(true);
-  await context.unroute('**/changes');
+  await context.setOffline(false);
 
   const again = await context.newPage();
   await openStation(again, id, 'cycle');

@@ -27,7 +27,7 @@ function answer(request: IncomingMessage, response: ServerResponse): void {
 }
 
 await app.prepare();
-const server = createServer({ requestTimeout: 30_000, headersTimeout: 15_000, keepAliveTimeout: 5_000 }, answer);
+const server = createServer({ requestTimeout: 12_000, headersTimeout: 10_000, keepAliveTimeout: 5_000, connectionsCheckingInterval: 3_000 }, answer);
 server.on('error', (error: NodeJS.ErrnoException) => {
   process.stderr.write(`[nimbret] cannot serve on port ${port}: ${error.code === 'EADDRINUSE' ? 'another program has it' : error.message}\n`);
   process.exit(1);

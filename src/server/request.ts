@@ -6,8 +6,8 @@ import { Problem } from './problem';
 /** Longest time (ms) a body may take to come in. */
 const BODY_TIME_MS = 10_000;
 
-/** Half of a pair of surrogates, as JSON writes it: text that no database can keep as it is. */
-const LONE_SURROGATE = /(?:^|[^\\])(?:\\\\)*\\ud[89a-f]/;
+/** Half of a pair of surrogates, or no character at all, as JSON writes it: text that no database can keep as it is. */
+const LONE_SURROGATE = /(?:^|[^\\])(?:\\\\)*\\u(?:d[89a-f]|0000)/;
 
 /** Reads a request's JSON within the limits of size and time and through a schema. */
 export async function readJson<T>(request: Request, schema: z.ZodType<T>): Promise<T> {

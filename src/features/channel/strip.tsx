@@ -33,6 +33,8 @@ interface Props {
   readonly lead?: ReactNode;
   /** Behind the label. */
   readonly note?: ReactNode;
+  /** At the end of the row. */
+  readonly tail?: ReactNode;
   readonly indent?: boolean;
   readonly disabled?: boolean;
   /** Spoken name where the label alone does not say which value it is. */
@@ -71,6 +73,7 @@ export function ChannelStrip({
   picture,
   lead,
   note,
+  tail,
   indent,
   disabled,
   spoken = label,
@@ -108,9 +111,9 @@ export function ChannelStrip({
         data-strip={path}
         sx={{
           display: 'grid',
-          gridTemplateColumns: '128px 46px 1fr 58px 24px 26px',
+          gridTemplateColumns: '124px 46px minmax(40px, 1fr) 58px 24px 20px 18px',
           alignItems: 'center',
-          columnGap: 0.75,
+          columnGap: 0.5,
           height: 27,
           borderBottom: '1px solid',
           borderColor: 'divider',
@@ -168,6 +171,7 @@ export function ChannelStrip({
         >
           <RestartAltIcon sx={{ fontSize: 16 }} />
         </IconButton>
+        <span>{tail}</span>
       </Box>
     </Tooltip>
   );

@@ -45,7 +45,7 @@ export function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock:
     replaceGait(store, gaitId, changed.gait, `limbs ${pattern.label}`);
   };
   return (
-    <Box>
+    <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, flex: 1 }}>
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
         <FootfallDial
           gait={gait}
@@ -83,7 +83,15 @@ export function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock:
         </Button>
       </Box>
       <TimingStrips gaitId={gaitId} clock={clock} duration={motion.duration} />
-      <ParameterGroups gaitId={gaitId} clock={clock} duration={motion.duration} />
+      {/* The dial and the timing stay in sight while the strips scroll, wherever there is height for both. */}
+      <Box
+        tabIndex={0}
+        role="region"
+        aria-label="Values"
+        sx={{ flex: 1, minHeight: 150, overflowY: 'auto', mx: -1.5, px: 1.5, '@media (max-height: 719px)': { overflowY: 'visible', flex: 'none' } }}
+      >
+        <ParameterGroups gaitId={gaitId} clock={clock} duration={motion.duration} />
+      </Box>
     </Box>
   );
 }

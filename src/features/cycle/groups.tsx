@@ -1,6 +1,15 @@
+import AddIcon from '@mui/icons-material/Add';
+import ChevronRightIcon from '@mui/icons-material/ChevronRight';
+import ExpandMoreIcon from '@mui/icons-material/ExpandMore';
+import LinkIcon from '@mui/icons-material/Link';
+import LinkOffIcon from '@mui/icons-material/LinkOff';
+import RemoveIcon from '@mui/icons-material/Remove';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import InputBase from '@mui/material/InputBase';
+import Switch from '@mui/material/Switch';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
@@ -39,15 +48,61 @@ interface Playing {
   readonly duration: number;
 }
 
-/** A folding group of strips for each group of the parameter table; directions belong to their own station. */
+/** Whether a parameter answers the words typed into the search box. */
+function answers({ path, parameter: p }: ParameterEntry, title: string, words: string): boolean {
+  const text = `${title} ${p.label} ${p.tooltip} ${path}`.toLowerCase();
+  return words
+    .toLowerCase()
+    .split(/\s+/)
+    .every((w) => text.includes(w));
+}
+
+/** Whether a parameter, on either side, is other than its default. */
+function departs(entry: ParameterEntry, gait: GaitSpec, defaults: GaitSpec): boolean {
+  if (isSplit(gait, entry.path) !== isSplit(defaults, entry.path)) return true;
+  const text = (of: GaitSpec, side: SideChoice) => JSON.stringify(readValue(of, entry, side));
+  return (['left', 'right'] as const).some((side) => text(gait, side) !== text(defaults, side));
+}
+
+/** A folding group of strips for each group of the parameter table, searched and narrowed; directions belong to their own station. */
 export function ParameterGroups({ gaitId, clock, duration }: { gaitId: string } & Playing) {
   const gait = useGait(gaitId);
   const defaults = useDefaults(gait);
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set(['feet', 'hips']));
+  const [words, setWords] = useState('');
+  const [changed, setChanged] = useState(false);
+  const narrowed = words.trim() !== '' || changed;
+  const groups = (Object.entries(TITLES) as [Group, string][]).map(([group, title]) => {
+    const entries = PARAMETER_LIST.filter((e) => e.group === group && !ABOVE.has(e.path)).filter(
+      (e) => answers(e, title, words.trim()) && (!changed || departs(e, gait, defaults)),
+    );
+    return { group, title, entries };
+  });
+  const shown = groups.filter((g) => !narrowed || g.entries.length > 0);
   return (
     <Box>
-      {(Object.entries(TITLES) as [Group, string][]).map(([group, title]) => {
-        const isOpen = open.has(group);
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, position: 'sticky', top: 0, zIndex: 2, bgcolor: 'background.default', py: 0.25 }}>
+        <InputBase
+          value={words}
+          onChange={(e) => setWords(e.target.value)}
+          onKeyDown={(e) => e.key === 'Escape' && setWords('')}
+          placeholder="Find a value"
+          inputProps={{ 'aria-label': 'Find a value' }}
+          sx={{ flex: 1, fontSize: 13, borderBottom: 1, borderColor: 'divider' }}
+        />
+        <FormControlLabel
+          label="changed only"
+          control={<Switch size="small" checked={changed} onChange={(_, on) => setChanged(on)} />}
+          sx={{ m: 0, '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
+        />
+      </Box>
+      {shown.length === 0 && (
+        <Typography sx={{ fontSize: 13, color: 'text.secondary', mt: 1 }}>
+          {changed ? 'Nothing here departs from the preset.' : 'No value fits these words.'}
+        </Typography>
+      )}
+      {shown.map(({ group, title, entries }) => {
+        const isOpen = narrowed || open.has(group);
         const toggle = () => setOpen((was) => new Set(isOpen ? [...was].filter((g) => g !== group) : [...was, group]));
         return (
           <Box key={group} component="section" aria-label={title} sx={{ mt: 1 }}>
@@ -59,14 +114,14 @@ export function ParameterGroups({ gaitId, clock, duration }: { gaitId: string } 
               <Typography component="h3" variant="h3">
                 {title}
               </Typography>
-              <span aria-hidden>{isOpen ? '–' : '+'}</span>
+              {isOpen ? <RemoveIcon sx={{ fontSize: 16 }} /> : <AddIcon sx={{ fontSize: 16 }} />}
             </ButtonBase>
-            {isOpen && group === 'props' && <CarryChoice gaitId={gaitId} />}
+            {isOpen && !narrowed && group === 'props' && <CarryChoice gaitId={gaitId} />}
             {isOpen &&
-              PARAMETER_LIST.filter((e) => e.group === group && !ABOVE.has(e.path)).map((entry) => (
+              entries.map((entry) => (
                 <ParameterStrips key={entry.path} entry={entry} gaitId={gaitId} gait={gait} defaults={defaults} clock={clock} duration={duration} />
               ))}
-            {isOpen && group === 'feet' && <SoleStrips />}
+            {isOpen && !narrowed && group === 'feet' && <SoleStrips />}
           </Box>
         );
       })}
@@ -110,6 +165,7 @@ function SideStrips({
 }: StripsProps & { side: SideChoice; lead: ReactNode; mark: '' | 'L' | 'R' }) {
   const store = useDocumentStore();
   const [drawing, setDrawing] = useState(false);
+  const [more, setMore] = useState(false);
   const { path, parameter: p } = entry;
   const own = readValue(gait, entry, side),
     fallback = readValue(defaults, entry, side);
@@ -140,6 +196,9 @@ function SideStrips({
     );
   const value = own as Channel,
     plain = fallback as Channel;
+  // What the wave moves around and how much earlier it comes fold away until they are used.
+  const used = Math.abs(value.offset - plain.offset) > 1e-9 || Math.abs(value.delay - plain.delay) > 1e-9;
+  const all = more || used || drawing;
   const part = (name: ChannelPart, partLabel: string, tooltip: string) => (
     <ChannelStrip
       path={`${id}.${name}`}
@@ -152,6 +211,19 @@ function SideStrips({
       value={value[name]}
       fallback={plain[name]}
       indent={name !== 'amount'}
+      tail={
+        name === 'amount' ? (
+          <ButtonBase
+            aria-label={`${all ? 'Less' : 'More'} of ${spoken}`}
+            aria-expanded={all}
+            disabled={used}
+            onClick={() => setMore(!more)}
+            sx={{ width: 18, height: 18, opacity: used ? 0.3 : 0.8 }}
+          >
+            {all ? <ExpandMoreIcon sx={{ fontSize: 16 }} /> : <ChevronRightIcon sx={{ fontSize: 16 }} />}
+          </ButtonBase>
+        ) : undefined
+      }
       lead={name === 'amount' ? front : undefined}
       picture={
         name === 'amount' ? (
@@ -181,8 +253,8 @@ function SideStrips({
           onKeys={(keys, mark) => setCurve(store, gaitId, entry, keys, mark, side)}
         />
       )}
-      {part('offset', 'around', `${label}: the value it moves around.`)}
-      {part('delay', 'earlier by', `${label}: part of the stride by which the wave comes earlier.`)}
+      {all && part('offset', 'around', `${label}: the value it moves around.`)}
+      {all && part('delay', 'earlier by', `${label}: part of the stride by which the wave comes earlier.`)}
       {drawing && (
         <Button onClick={() => setWhole(store, gaitId, entry, plain, side)} sx={{ fontSize: 12.5, py: 0 }}>
           Reset all of {spoken}
@@ -216,7 +288,7 @@ function SideLetter({ side }: { side: SideChoice }) {
   );
 }
 
-/** Two links of a chain, closed or open: left and right share one value, or each has its own. */
+/** A link of a chain, closed or open: left and right share one value, or each has its own. */
 function SideLink({ label, split, onClick }: { label: string; split: boolean; onClick: () => void }) {
   return (
     <Tooltip title={split ? 'Join left and right again' : 'Give left and right values of their own'}>
@@ -226,10 +298,7 @@ function SideLink({ label, split, onClick }: { label: string; split: boolean; on
         onClick={onClick}
         sx={{ width: 18, height: 18, flexShrink: 0, color: split ? 'primary.main' : 'text.secondary', opacity: split ? 1 : 0.55 }}
       >
-        <svg width="16" height="10" viewBox="0 0 16 10" fill="none" stroke="currentColor" strokeWidth="1.5" aria-hidden>
-          <rect x="0.8" y="2" width={split ? 5.4 : 8} height="6" rx="3" />
-          <rect x={split ? 9.8 : 7.2} y="2" width={split ? 5.4 : 8} height="6" rx={split ? 0.5 : 1} />
-        </svg>
+        {split ? <LinkOffIcon sx={{ fontSize: 15 }} /> : <LinkIcon sx={{ fontSize: 15 }} />}
       </ButtonBase>
     </Tooltip>
   );

@@ -31,7 +31,7 @@ export function CyclePanel({ clock, motion }: { clock: Clock; motion: StageMotio
   const gaitId = useDocument(gaitIdOf);
   const [page, setPage] = useState<Page>('Channels');
   return (
-    <Box>
+    <Box sx={{ display: 'flex', flexDirection: 'column', height: 1, '@media (max-height: 719px)': { height: 'auto' } }}>
       <WhoAndWhat gaitId={gaitId} />
       <ToggleButtonGroup
         exclusive
@@ -48,7 +48,7 @@ export function CyclePanel({ clock, motion }: { clock: Clock; motion: StageMotio
           </ToggleButton>
         ))}
       </ToggleButtonGroup>
-      <Box role="region" aria-label={page}>
+      <Box role="region" aria-label={page} sx={page === 'Channels' ? { display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 } : {}}>
         {page === 'Channels' && <ChannelsPage gaitId={gaitId} clock={clock} motion={motion} />}
         {page === 'Styles' && <StylesPage gaitId={gaitId} motion={motion} />}
         {page === 'Loop' && <LoopPage gaitId={gaitId} clock={clock} motion={motion} />}

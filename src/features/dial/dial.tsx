@@ -12,7 +12,7 @@ import { dialPoint } from './geometry';
 import { DialHand } from './hand';
 import { rimLabels } from './labels';
 import { LimbRing } from './ring';
-import { CENTRE, OPPOSITE_ARM, RINGS, SIZE, type Limb } from './rings';
+import { CENTRE, OPPOSITE_ARM, RINGS, SHOWN, SIZE, type Limb } from './rings';
 
 interface Props {
   readonly gait: GaitSpec;
@@ -81,7 +81,7 @@ export function FootfallDial({ gait, clock, duration, moments, onPhases, onDuty,
     return `${(value * 100).toFixed(1)} % on the ground`;
   };
   return (
-    <Box sx={{ position: 'relative', width: SIZE, height: SIZE, flexShrink: 0 }}>
+    <Box sx={{ position: 'relative', width: SHOWN, height: SHOWN, flexShrink: 0 }}>
       <Box
         component="svg"
         ref={svg}
@@ -90,8 +90,8 @@ export function FootfallDial({ gait, clock, duration, moments, onPhases, onDuty,
         aria-label="Footfall dial"
         data-testid="dial"
         sx={{
-          width: SIZE,
-          height: SIZE,
+          width: SHOWN,
+          height: SHOWN,
           touchAction: 'none',
           userSelect: 'none',
           color: 'text.primary',

@@ -2,7 +2,7 @@ import Box from '@mui/material/Box';
 import { useEffect, useRef, type PointerEvent } from 'react';
 import { wrapPhase } from '@/core/math/scalar';
 import type { Clock } from '../stage/clock';
-import { CENTRE, SIZE } from './rings';
+import { CENTRE, SHOWN, SIZE } from './rings';
 
 interface Props {
   readonly clock: Clock;
@@ -29,7 +29,7 @@ export function DialHand({ clock, duration, onDrag }: Props) {
       ref={hand}
       viewBox={`0 0 ${SIZE} ${SIZE}`}
       aria-hidden
-      sx={{ position: 'absolute', inset: 0, width: SIZE, height: SIZE, pointerEvents: 'none', willChange: 'transform', color: 'text.primary' }}
+      sx={{ position: 'absolute', inset: 0, width: SHOWN, height: SHOWN, pointerEvents: 'none', willChange: 'transform', color: 'text.primary' }}
     >
       <line x1={CENTRE} x2={CENTRE} y1={CENTRE} y2={CENTRE - 92} stroke="currentColor" strokeWidth={0.9} strokeOpacity={0.55} />
       <circle cx={CENTRE} cy={CENTRE} r={4} fill="currentColor" />

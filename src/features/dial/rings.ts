@@ -1,7 +1,8 @@
 export type Limb = 'leftLeg' | 'rightLeg' | 'leftArm' | 'rightArm';
 
-/** Size of the dial, CSS pixels, and its middle. */
+/** Size of the dial in its own units and on the screen (CSS pixels), and its middle. */
 export const SIZE = 232;
+export const SHOWN = 204;
 export const CENTRE = SIZE / 2;
 
 /** A ring of the dial. */

@@ -82,7 +82,9 @@ export function takeUp(store: DocumentStore, kept: KeptWork): void {
   const before = store.getState();
   const ids = new Set(kept.items.map((i) => i.id));
   const steps = [...kept.undo, ...kept.redo].flatMap((s) => touched(s.patches));
-  const whole = before.undo.length === 0 && steps.every((id) => ids.has(id) || before.meta[id]?.version === kept.versions[id]);
+  // Steps that are here already, from before a reload, are the first of those kept.
+  const known = before.undo.every((step, i) => kept.undo[i] !== undefined && JSON.stringify(step.patches) === JSON.stringify(kept.undo[i]!.patches));
+  const whole = known && steps.every((id) => ids.has(id) || before.meta[id]?.version === kept.versions[id]);
   knowAbsent(store, kept.absent);
   store.setState((s) => ({
     order: [...s.order, ...kept.items.filter((i) => !s.meta[i.id]).map((i) => i.id)],

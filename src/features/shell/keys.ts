@@ -9,22 +9,40 @@ export function useKeys(store: DocumentStore, context: KeyContext): void {
     latest.current = context;
   });
   useEffect(() => {
+    // What a press gave the focus keeps no keys for itself; what the keyboard came to does.
+    let pressed = false;
+    let clicked = false;
+    let usedUp = '';
     const onKey = (e: KeyboardEvent) => {
+      pressed = false;
+      if (e.key === 'Tab') clicked = false;
       if (e.defaultPrevented) return;
-      const act = historyAction(e, store) ?? actionFor(e, latest.current);
+      const act = historyAction(e, store) ?? actionFor(e, latest.current, clicked);
       if (!act) return;
       e.preventDefault();
+      usedUp = e.key;
       act();
     };
+    // Buttons and switches act when Space is let go.
+    const onKeyUp = (e: KeyboardEvent) => {
+      if (e.key === usedUp) e.preventDefault();
+      usedUp = '';
+    };
+    const onFocus = () => (clicked = pressed);
     // A press beside a field leaves it, also where what is pressed takes no focus of its own: the keys are the motion's again.
     const onPress = (e: PointerEvent) => {
+      pressed = clicked = true;
       const held = document.activeElement;
       if (held instanceof HTMLElement && types(held) && !held.contains(e.target as Node) && !(e.target as Element).closest('label')) held.blur();
     };
     window.addEventListener('keydown', onKey);
+    window.addEventListener('keyup', onKeyUp);
+    window.addEventListener('focusin', onFocus);
     window.addEventListener('pointerdown', onPress, true);
     return () => {
       window.removeEventListener('keydown', onKey);
+      window.removeEventListener('keyup', onKeyUp);
+      window.removeEventListener('focusin', onFocus);
       window.removeEventListener('pointerdown', onPress, true);
     };
   }, [store]);
@@ -45,11 +63,11 @@ function historyAction(e: KeyboardEvent, store: DocumentStore): (() => void) | n
   return key === 'y' || e.shiftKey ? () => redo(store) : () => undo(store);
 }
 
-function actionFor(e: KeyboardEvent, context: KeyContext): (() => void) | null {
+function actionFor(e: KeyboardEvent, context: KeyContext, clicked: boolean): (() => void) | null {
   const target = e.target as HTMLElement;
   if (types(target) || e.ctrlKey || e.metaKey || e.altKey) return null;
   // What was reached by keyboard keeps its own Space and its letters; what was only clicked does not.
-  if (e.key === ' ' && target.closest('button, [role="button"], [role="combobox"], a, input[type="checkbox"]') && target.matches(':focus-visible')) return null;
+  if (e.key === ' ' && target.closest('button, [role="button"], [role="combobox"], a, input[type="checkbox"]') && !clicked) return null;
   if (target.closest('[role="listbox"], [role="menu"], [role="dialog"], [role="combobox"]')) return null;
   // A slider has its own way to its ends.
   if ((e.key === 'Home' || e.key === 'End') && target.closest('[role="slider"], input[type="range"]')) return null;
