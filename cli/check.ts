@@ -35,6 +35,6 @@ function failuresOf(r: CheckResult): string[] {
   if (r.contacts.length === 0) out.push(`${r.clip}: no foot ever stands`);
   if ((r.slideMm.atFrames ?? 0) > BARS.slideMm) out.push(`${r.clip}: a foot slides ${r.slideMm.atFrames!.toFixed(2)} mm; up to ${BARS.slideMm} is held`);
   if (r.sinkMm > BARS.sinkMm) out.push(`${r.clip}: a sole sinks ${r.sinkMm.toFixed(2)} mm; up to ${BARS.sinkMm} is held`);
-  if (r.seam && r.seam.positionM > BARS.seamM) out.push(`${r.clip}: the loop jumps ${r.seam.positionM.toExponential(1)} m at its seam`);
+  if (r.seam && r.seam.positionM > BARS.seamM) out.push(`${r.clip}: the loop jumps ${(r.seam.positionM * 1000).toFixed(3)} mm at its seam`);
   return out;
 }

@@ -10,6 +10,6 @@ export function summary(c: CheckResult): string {
     `stride ${fixed(c.timing.strideLengthM, 3)} m in ${fixed(c.timing.strideTimeS, 4)} s`,
     `slide ${fixed(c.slideMm.atFrames, 3)} mm (between frames ${fixed(c.slideMm.between, 2)})`,
     `sink ${fixed(c.sinkMm, 3)} mm`,
-    c.seam ? `seam ${c.seam.positionM.toExponential(1)} m` : 'no loop',
+    c.seam ? (c.seam.positionM <= 1e-6 ? 'the loop closes' : `the loop jumps ${(c.seam.positionM * 1000).toFixed(3)} mm`) : 'no loop',
   ].join(', ');
 }

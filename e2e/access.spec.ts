@@ -83,6 +83,58 @@ test('at 1024 wide the walkway gives way and nothing covers the panel', async ({
   expect(edges[2]).toBeLessThanOrEqual(1024);
 });
 
+for (const [width, height] of [
+  [853, 533],
+  [1024, 700],
+] as const)
+  test(`at ${width} × ${height} everything can be reached and nothing lies outside`, async ({ page }) => {
+    await page.setViewportSize({ width, height });
+    await openProject(page, `Small ${width}`);
+    const opener = page.getByRole('button', { name: 'Panel' });
+    if (await opener.isVisible()) await opener.click();
+    await expect(page.getByTestId('dial')).toBeVisible();
+    for (const station of ['Cycle', 'Steps', 'Directions', 'Hand-over']) {
+      await page.getByRole('link', { name: new RegExp(station) }).click();
+      await expect(page.getByRole('link', { name: new RegExp(station) })).toHaveAttribute('aria-current', 'page');
+      await page.waitForTimeout(600);
+      const outside = await page.evaluate(() => {
+        const scrolls = (el: Element | null): boolean => !!el && (/(auto|scroll)/.test(getComputedStyle(el).overflowY) || scrolls(el.parentElement));
+        return [...document.querySelectorAll('button, a, input, [role="slider"], [role="combobox"]')]
+          .filter((el) => el.checkVisibility({ checkOpacity: false, checkVisibilityCSS: true }))
+          .map((el) => ({ el, box: el.getBoundingClientRect() }))
+          .filter(
+            ({ el, box }) => box.width > 1 && (box.left < -1 || box.right > innerWidth + 1 || (!scrolls(el) && (box.top < -1 || box.bottom > innerHeight + 1))),
+          )
+          .map(({ el }) => (el.getAttribute('aria-label') ?? el.textContent ?? el.tagName).slice(0, 60));
+      });
+      expect(outside, station).toEqual([]);
+    }
+  });
+
+test('every control shows that it has the focus, in both themes', async ({ page }) => {
+  await openProject(page, 'Focus');
+  for (const theme of ['light', 'dark']) {
+    if (theme === 'dark') await page.getByRole('button', { name: 'Use the dark theme' }).click();
+    await page.locator('body').click({ position: { x: 640, y: 400 } });
+    const bare: string[] = [];
+    for (let i = 0; i < 60; i++) {
+      await page.keyboard.press('Tab');
+      const found = await page.evaluate(() => {
+        const el = document.activeElement!;
+        // A control is seen by its own outline, by that of what holds it, or of the part in it that is drawn.
+        const near = [el, el.parentElement!, el.parentElement!.parentElement!, ...el.querySelectorAll('*')];
+        const seen =
+          near.some((n) => getComputedStyle(n).outlineStyle !== 'none' && parseFloat(getComputedStyle(n).outlineWidth) >= 1) ||
+          near.some((n) => getComputedStyle(n).filter.includes('drop-shadow')) ||
+          [...el.parentElement!.querySelectorAll('*')].some((n) => getComputedStyle(n).outlineStyle === 'solid');
+        return { seen, name: el.getAttribute('aria-label') ?? el.textContent!.slice(0, 40) };
+      });
+      if (!found.seen) bare.push(found.name);
+    }
+    expect(bare, theme).toEqual([]);
+  }
+});
+
 test('the projects page has no violation', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('link', { name: 'The tidal post' })).toBeVisible();

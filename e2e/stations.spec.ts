@@ -57,7 +57,7 @@ test('eight directions on the rose: measured, opposite ones equal, each one play
   for (let i = 0; i < 4; i++) expect(cells[i]![2]).toBe(cells[i + 4]![2]);
   await holdAt(page, 0.3);
   const ahead = await picture(page);
-  await page.getByRole('button', { name: 'Direction 90°' }).click();
+  await page.getByRole('button', { name: 'Direction left, 90°' }).click();
   await page.waitForTimeout(500);
   expect(await picture(page)).not.toBe(ahead);
   await page.getByRole('switch', { name: 'Twins' }).click();
@@ -80,7 +80,8 @@ test('eight directions on the rose: measured, opposite ones equal, each one play
 test('hand-over: files are written, measured, saved, and read by other readers', async ({ page }, info) => {
   await openProject(page, 'Hand-over', 'hand-over');
   await page.getByRole('checkbox', { name: 'BVH' }).click();
-  for (const direction of ['45°', '135°', '-135°', '-45°']) await page.getByRole('checkbox', { name: direction, exact: true }).click();
+  for (const direction of ['ahead left, 45°', 'back left, 135°', 'back right, -135°', 'ahead right, -45°'])
+    await page.getByRole('checkbox', { name: direction, exact: true }).click();
   await page.getByRole('button', { name: 'Write 12 files' }).click();
   const files = page.getByTestId('files');
   await expect(files.locator('tbody tr')).toHaveCount(12);

@@ -139,6 +139,7 @@ database_start() {
   db_place
   [ "$(id -u)" -ne 0 ] || id -u "$db_user" >/dev/null 2>&1 || fail "the system user $db_user of the package mariadb-server is missing"
   mkdir -p "$db_home" && chmod 700 "$db_home" || fail "$db_home cannot be written"
+  [ "$(id -u)" -ne 0 ] || chown "$db_user" "$db_home"
   local port password
   port="$(cat "$state/db-port" 2>/dev/null || true)"
   password="$(db_password)" || exit 1

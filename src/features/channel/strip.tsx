@@ -111,7 +111,7 @@ export function ChannelStrip({
         data-strip={path}
         sx={{
           display: 'grid',
-          gridTemplateColumns: '124px 46px minmax(40px, 1fr) 58px 24px 20px 18px',
+          gridTemplateColumns: '134px 46px minmax(40px, 1fr) 58px 24px 20px 18px',
           alignItems: 'center',
           columnGap: 0.5,
           height: 27,

@@ -4,6 +4,9 @@ export interface ProjectSummary {
   readonly name: string;
   readonly version: number;
   readonly updatedAt: string;
+  /** Names of its gaits and bodies, in order. */
+  readonly gaits: readonly string[];
+  readonly bodies: readonly string[];
 }
 
 /** Calls a project route; a fault becomes an Error with the server's words. */

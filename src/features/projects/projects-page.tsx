@@ -52,7 +52,7 @@ export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }
     });
   return (
     <Box component="main" sx={{ height: '100dvh', overflow: 'auto' }}>
-      <Box sx={{ maxWidth: 860, mx: 'auto', px: 3, py: 5 }}>
+      <Box sx={{ maxWidth: 980, mx: 'auto', px: 3, py: 5 }}>
         <Typography variant="h1">Nimbret</Typography>
         <Typography sx={{ color: 'text.secondary', mb: 3 }}>Walk, run and sneak cycles, footsteps and directions, with feet that hold.</Typography>
         <Box component="form" onSubmit={create} sx={{ display: 'flex', gap: 1, mb: 3 }}>
@@ -78,6 +78,7 @@ export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }
           <Table sx={{ borderTop: '1.5px solid', borderColor: 'text.primary' }}>
             <TableHead>
               <TableRow>
+                <TableCell aria-label="Figure" />
                 <TableCell>Project</TableCell>
                 <TableCell>Last changed</TableCell>
                 <TableCell aria-label="Actions" />

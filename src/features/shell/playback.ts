@@ -28,15 +28,22 @@ export function stepContact(clock: Clock, motion: StageMotion, by: 1 | -1): void
   if (next !== undefined) clock.set(next);
 }
 
-/** The first picture: of the stride that is playing, or of the plan. */
-export function goToStart(clock: Clock, { endless, duration }: StageMotion): void {
+/** Time (s) after which a motion starts again, or ends: a loop may take several strides to close. */
+const loopTime = ({ duration, endless, source }: StageMotion): number => duration * (endless ? source.rounds : 1);
+
+/** The first picture: of the loop that is playing, or of the plan. */
+export function goToStart(clock: Clock, motion: StageMotion): void {
   clock.playing = false;
+  const { endless } = motion,
+    duration = loopTime(motion);
   clock.set(endless ? Math.floor(clock.time / duration + 1e-9) * duration : 0);
 }
 
 /** The last picture before the motion starts again, or a plan's end. */
-export function goToEnd(clock: Clock, { endless, duration }: StageMotion): void {
+export function goToEnd(clock: Clock, motion: StageMotion): void {
   clock.playing = false;
+  const { endless } = motion,
+    duration = loopTime(motion);
   const { fps } = clock.session.getState();
   const pictures = Math.max(1, Math.ceil(duration * fps - 1e-6));
   clock.set(endless ? Math.floor(clock.time / duration + 1e-9) * duration + (pictures - 1) / fps : duration);

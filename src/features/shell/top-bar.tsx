@@ -16,10 +16,13 @@ interface Props {
   readonly station: Station;
   readonly gauge: ReactNode;
   readonly onKeys: () => void;
+  /** Whether the panel lies open over a narrow walkway. */
+  readonly panel: boolean;
+  readonly onPanel: () => void;
 }
 
 /** Project, stations in the order of the job, saving, undo, and the slide gauge. */
-export function TopBar({ station, gauge, onKeys }: Props) {
+export function TopBar({ station, gauge, onKeys, panel, onPanel }: Props) {
   const store = useDocumentStore();
   const project = useDocument(projectOf);
   const projectId = useDocument((s) => s.projectId);
@@ -33,15 +36,16 @@ export function TopBar({ station, gauge, onKeys }: Props) {
       sx={{
         display: 'flex',
         alignItems: 'center',
-        gap: 1.5,
+        columnGap: 1.5,
+        flexWrap: 'wrap',
         px: 1.5,
-        height: 52,
+        minHeight: 52,
         borderBottom: '1.5px solid',
         borderColor: 'text.primary',
         bgcolor: 'background.paper',
       }}
     >
-      <Box sx={{ minWidth: 0, width: 150 }}>
+      <Box sx={{ minWidth: 0, width: 150, '@media (max-width: 1099px)': { width: 120 } }}>
         <Typography component={Link} href="/" sx={{ display: 'block', fontSize: 12, color: 'primary.main', textDecoration: 'none', lineHeight: 1.2 }}>
           Nimbret, all projects
         </Typography>
@@ -49,7 +53,7 @@ export function TopBar({ station, gauge, onKeys }: Props) {
           {project.name}
         </Typography>
       </Box>
-      <Box component="nav" aria-label="Stations" sx={{ display: 'flex', height: 1 }}>
+      <Box component="nav" aria-label="Stations" sx={{ display: 'flex', height: 51, '@media (max-width: 1099px)': { '& > a': { px: 1 } } }}>
         {STATIONS.map(({ id, label }, i) => (
           <Box
             key={id}
@@ -77,7 +81,7 @@ export function TopBar({ station, gauge, onKeys }: Props) {
           </Box>
         ))}
       </Box>
-      <Box sx={{ ml: 'auto', display: 'flex', alignItems: 'center', gap: 0.5 }}>
+      <Box sx={{ ml: 'auto', display: 'flex', alignItems: 'center', gap: 0.5, py: 0.25 }}>
         <SaveMark />
         <Button disabled={!canUndo} onClick={() => undo(store)} sx={{ minWidth: 46 }}>
           Undo
@@ -92,6 +96,9 @@ export function TopBar({ station, gauge, onKeys }: Props) {
           ?
         </IconButton>
         {gauge}
+        <Button variant="outlined" aria-expanded={panel} onClick={onPanel} sx={{ display: 'none', '@media (max-width: 979px)': { display: 'inline-flex' } }}>
+          {panel ? 'Close panel' : 'Panel'}
+        </Button>
       </Box>
     </Box>
   );

@@ -21,7 +21,9 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
   const session = useSession((s) => s);
   const head = useRef<HTMLInputElement>(null);
   const shown = useRef<HTMLSpanElement>(null);
-  const { duration, endless } = motion;
+  const { endless } = motion;
+  // A loop that takes several strides to close, as one with a slow look around, is scrubbed over its whole length.
+  const duration = motion.duration * (endless ? motion.source.rounds : 1);
   useEffect(
     () =>
       clock.subscribe((t) => {

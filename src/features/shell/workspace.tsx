@@ -4,7 +4,6 @@ import { useEffect, useLayoutEffect, useRef, useState } from 'react';
 import dynamic from 'next/dynamic';
 import { usePathname, useRouter } from 'next/navigation';
 import type { Item } from '@/core/project/kinds';
-import { CyclePanel } from '../cycle/panel';
 import { DocumentProvider, useDocument, useDocumentStore } from '../document/context';
 import { Clock } from '../stage/clock';
 import { SessionProvider, useSession, useSessionStore } from '../stage/session';
@@ -16,16 +15,13 @@ import { Notice } from './notice';
 import { SaveTrouble } from './trouble';
 import { freshItems, versionsOf } from './fresh-items';
 import { SlideGauge } from './slide-gauge';
-import { isStation, type Station } from './stations';
+import { STATION_PANELS } from './station-panels';
+import { isStation, stationOf, type Station } from './stations';
 import { TopBar } from './top-bar';
 import { Transport } from './transport';
 
-// The first station is there at once; the others come when they are opened.
-const StepsPanel = dynamic(() => import('../steps/panel').then((m) => m.StepsPanel));
-const DirectionsPanel = dynamic(() => import('../directions/panel').then((m) => m.DirectionsPanel));
 const FootfallChart = dynamic(() => import('../footfall/chart').then((m) => m.FootfallChart), { loading: () => <Box sx={{ height: 62 }} /> });
 const KeySheet = dynamic(() => import('./key-sheet').then((m) => m.KeySheet));
-const HandoverPanel = dynamic(() => import('../handover/panel').then((m) => m.HandoverPanel));
 
 /** One project's workspace: the walkway stays while the stations change beside it. */
 export function Workspace({ items }: { items: readonly Item[] }) {
@@ -57,6 +53,8 @@ function useSteadyPhase(clock: Clock, motion: StageMotion): void {
 
 /** Width (px) of the station's panel. */
 const PANEL_WIDTH = 400;
+/** Windows too narrow for walkway and panel side by side, as 1280 pixels at 150 % are. */
+const NARROW = '@media (max-width: 979px)';
 
 function Stations() {
   const last = usePathname().split('/').pop() ?? '';
@@ -67,6 +65,8 @@ function Stations() {
   const [keysOpen, setKeysOpen] = useState(false);
   const motion = useStageMotion(station);
   const chart = useSession((s) => s.footfallChart);
+  const [panel, setPanel] = useState(false);
+  const Panel = STATION_PANELS[station];
   const router = useRouter();
   const projectId = useDocument((s) => s.projectId);
   useKeys(store, { clock, motion, showSheet: () => setKeysOpen(true), open: (to) => router.push(`/p/${projectId}/${to}`) });
@@ -74,29 +74,48 @@ function Stations() {
   useEffect(() => clock.set(0), [clock, station]);
   useSteadyPhase(clock, motion);
   return (
-    <Box sx={{ height: '100dvh', display: 'grid', gridTemplateRows: '52px minmax(0, 1fr)', minWidth: 1000 }}>
-      <TopBar station={station} gauge={<SlideGauge motion={motion} clock={clock} />} onKeys={() => setKeysOpen(true)} />
+    <Box sx={{ height: '100dvh', display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)' }}>
+      <TopBar
+        station={station}
+        gauge={<SlideGauge motion={motion} clock={clock} />}
+        onKeys={() => setKeysOpen(true)}
+        panel={panel}
+        onPanel={() => setPanel(!panel)}
+      />
       <SaveTrouble />
       <Notice />
-      <Box sx={{ display: 'grid', gridTemplateColumns: `minmax(0, 1fr) ${PANEL_WIDTH}px`, minHeight: 0 }}>
+      <Box
+        sx={{
+          display: 'grid',
+          gridTemplateColumns: `minmax(0, 1fr) ${PANEL_WIDTH}px`,
+          minHeight: 0,
+          position: 'relative',
+          [NARROW]: { gridTemplateColumns: 'minmax(0, 1fr)' },
+        }}
+      >
         <Box
           component="main"
           sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gridTemplateRows: 'minmax(0, 1fr) auto auto', minHeight: 0, minWidth: 0 }}
         >
           <Walkway motion={motion} clock={clock} />
-          {chart && motion.endless ? <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} /> : <span />}
+          {chart && stationOf(station).footfall && motion.endless ? <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} /> : <span />}
           <Transport motion={motion} clock={clock} />
         </Box>
         <Box
           component="aside"
           aria-label="Station"
           tabIndex={0}
-          sx={{ overflowY: 'auto', borderLeft: 1, borderColor: 'divider', p: 1.5, bgcolor: 'background.default' }}
+          sx={{
+            overflowY: 'auto',
+            borderLeft: 1,
+            borderColor: 'divider',
+            p: 1.5,
+            bgcolor: 'background.default',
+            // Where there is no room beside the walkway the panel lies over it, when it is wanted.
+            [NARROW]: { position: 'absolute', top: 0, right: 0, bottom: 0, width: `min(${PANEL_WIDTH}px, 100%)`, zIndex: 4, display: panel ? 'block' : 'none' },
+          }}
         >
-          {station === 'cycle' && <CyclePanel clock={clock} motion={motion} />}
-          {station === 'steps' && <StepsPanel motion={motion} clock={clock} />}
-          {station === 'directions' && <DirectionsPanel />}
-          {station === 'hand-over' && <HandoverPanel />}
+          <Panel clock={clock} motion={motion} />
         </Box>
       </Box>
       {keysOpen && <KeySheet open onClose={() => setKeysOpen(false)} />}

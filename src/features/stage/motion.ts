@@ -6,7 +6,7 @@ import type { Motion } from '@/core/motion/motion';
 import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
 import { useDocument } from '../document/context';
 import { gaitFor, gaitIdOf, useBody, useGait, usePlan, useSet } from '../document/selectors';
-import type { Station } from '../shell/stations';
+import { stationOf, type Station, type StationMotion } from '../shell/stations';
 import { useSession } from './session';
 
 /** The motion on the walkway: what the figure does at the current station. */
@@ -32,18 +32,19 @@ export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
 
 /** The motion of a station, built again whenever the document changes. */
 export function useStageMotion(station: Station): StageMotion {
+  const kind: StationMotion = stationOf(station).motion;
   const body = useBody().spec;
   const plan = usePlan();
   const set = useSet();
-  const gaitId = useDocument((s) => (station === 'steps' ? gaitFor(s, plan.gait) : station === 'directions' ? gaitFor(s, set.gait) : gaitIdOf(s)));
+  const gaitId = useDocument((s) => (kind === 'plan' ? gaitFor(s, plan.gait) : kind === 'member' ? gaitFor(s, set.gait) : gaitIdOf(s)));
   const gait = useGait(gaitId);
   const memberIndex = useSession((s) => s.member);
   return useMemo(() => {
     const part: ProjectPart = { body, gaits: { gait }, plans: { plan: { ...plan, gait: 'gait' } }, sets: { set: { ...set, gait: 'gait' } } };
-    if (station === 'steps') return stageMotion({ kind: 'plan', plan: 'plan' }, part);
-    if (station !== 'directions') return stageMotion({ kind: 'cycle', gait: 'gait' }, part);
+    if (kind === 'plan') return stageMotion({ kind: 'plan', plan: 'plan' }, part);
+    if (kind === 'cycle') return stageMotion({ kind: 'cycle', gait: 'gait' }, part);
     const members = setMembers(part.sets.set!, gait);
     const { directionDeg, twin } = members[memberIndex] ?? members[0]!;
     return stageMotion({ kind: 'member', set: 'set', directionDeg, twin }, part);
-  }, [station, body, plan, set, gait, memberIndex]);
+  }, [kind, body, plan, set, gait, memberIndex]);
 }

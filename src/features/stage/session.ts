@@ -1,4 +1,4 @@
-import { createContext, createElement, useContext, useState, type ReactNode } from 'react';
+import { createContext, createElement, useContext, useEffect, useState, type ReactNode } from 'react';
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { CurveKey } from '@/core/gait/curve';
 import type { GaitSpec } from '@/core/gait/spec';
@@ -71,6 +71,10 @@ const SessionContext = createContext<SessionStore | null>(null);
 /** The session of one workspace for everything below. */
 export function SessionProvider({ children }: { children: ReactNode }) {
   const [session] = useState(createSession);
+  useEffect(() => {
+    // Who asks for less motion is not played at unasked.
+    if (window.matchMedia('(prefers-reduced-motion: reduce)').matches) session.setState({ playing: false });
+  }, [session]);
   return createElement(SessionContext.Provider, { value: session }, children);
 }
 

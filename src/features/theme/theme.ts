@@ -50,13 +50,23 @@ export const theme = createTheme({
   },
   components: {
     MuiCssBaseline: {
-      styleOverrides: { body: { ...numerals, overflow: 'hidden' }, '*:focus-visible': { outline: '2px solid currentColor', outlineOffset: 1 } },
+      styleOverrides: {
+        body: { ...numerals, overflow: 'hidden' },
+        '*:focus-visible, .Mui-focusVisible': { outline: '2px solid var(--mui-palette-primary-main) !important', outlineOffset: 1 },
+      },
     },
     MuiButton: { defaultProps: { disableElevation: true, size: 'small' } },
     MuiButtonBase: { defaultProps: { disableRipple: true } },
     MuiTooltip: { defaultProps: { enterDelay: 350, arrow: true, placement: 'left' } },
     MuiTableCell: { styleOverrides: { root: { ...numerals, padding: '4px 8px', borderColor: 'var(--mui-palette-divider)' }, head: { fontWeight: 600 } } },
     MuiToggleButton: { styleOverrides: { root: { color: 'var(--mui-palette-text-secondary)', borderColor: 'var(--mui-palette-divider)' } } },
+    MuiSwitch: {
+      styleOverrides: { switchBase: { '&.Mui-focusVisible .MuiSwitch-thumb': { outline: '2px solid var(--mui-palette-primary-main)', outlineOffset: 1 } } },
+    },
+    MuiSlider: {
+      styleOverrides: { thumb: { '&.Mui-focusVisible, &:has(:focus-visible)': { outline: '2px solid var(--mui-palette-text-primary)', outlineOffset: 2 } } },
+    },
+    MuiInputBase: { styleOverrides: { root: { '&.Mui-focused': { outline: '2px solid var(--mui-palette-primary-main)', outlineOffset: 1 } } } },
     MuiTextField: { defaultProps: { size: 'small' } },
     MuiSelect: { defaultProps: { size: 'small' } },
   },

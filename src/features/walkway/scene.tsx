@@ -10,7 +10,7 @@ import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { scenePalette } from './palette';
-import { Pace } from './quality';
+import { AT_REST, Pace } from './quality';
 import { copySoleView, SOLE_ASPECT, SOLE_PLACE, SOLE_WIDTH_M } from './sole-view';
 import { Stage } from './stage';
 import { VIEWS } from './views';
@@ -22,6 +22,9 @@ interface Props {
   /** Quality to begin with, and who is told when it changes. */
   readonly start: number;
   readonly onLevel: (level: number) => void;
+  /** Whether the picture rests and is drawn in full, and who is told. */
+  readonly resting: boolean;
+  readonly onRest: (resting: boolean) => void;
 }
 
 function soleCamera(): OrthographicCamera {
@@ -46,6 +49,8 @@ export const quarterFacing = (x: number, z: number): number => (Math.round(Math.
 
 /** Longest step (s) of the playhead between two pictures, so that a busy tab does not jump. */
 const LONGEST_STEP_S = 0.1;
+/** Seconds after which a picture that does not change is drawn once more, in full. */
+const REST_AFTER_S = 0.3;
 
 /** What was drawn last: a picture that would be the same is not drawn again. */
 interface Drawn {
@@ -60,7 +65,7 @@ interface Drawn {
 }
 
 /** Draws the walkway from the animation loop; React only hands it what to show. */
-export function WalkwayScene({ motion, clock, soleFrame, start, onLevel }: Props) {
+export function WalkwayScene({ motion, clock, soleFrame, start, onLevel, resting, onRest }: Props) {
   const { scene, gl, camera, size } = useThree();
   const { mode, systemMode } = useColorScheme();
   const scheme = (mode === 'system' ? systemMode : mode) === 'dark' ? 'dark' : 'light';
@@ -71,6 +76,9 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel }: Props
   const last = useRef({ x: 0, z: 0 });
   const drawn = useRef<Drawn>({ time: NaN, options: null, ghost: null, view: '', width: 0, height: 0, pixels: 0, pictures: 0 });
   const pace = useRef(new Pace(start));
+  /** Seconds for which nothing has changed. */
+  const still = useRef(0);
+  const restless = useRef(0);
   const latest = useRef(motion);
   latest.current = motion;
   const { session } = clock;
@@ -90,6 +98,8 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel }: Props
   }, [gl]);
 
   useEffect(() => stage.current?.setMotion(motion), [motion]);
+
+  useEffect(() => stage.current?.setQuality(resting ? AT_REST : pace.current.quality), [resting]);
 
   useEffect(() => {
     const orbit = new OrbitControls(camera, gl.domElement);
@@ -131,7 +141,15 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel }: Props
       size.width === was.width &&
       size.height === was.height &&
       gl.getPixelRatio() === was.pixels;
-    if (same && !now.changed && !soleMoves.current) return;
+    if (same && !now.changed && !soleMoves.current) {
+      still.current += delta;
+      restless.current = 0;
+      if (!resting && pace.current.level > 0 && still.current > REST_AFTER_S) onRest(true);
+      return;
+    }
+    still.current = 0;
+    // What moves again, by playing or under the hand, is drawn as fast as it can be.
+    if (resting && (options.playing || ++restless.current > 2)) onRest(false);
     if (options.playing && pace.current.note(delta)) {
       now.setQuality(pace.current.quality);
       onLevel(pace.current.level);
@@ -149,7 +167,7 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel }: Props
     last.current.z = now.focus.z;
     orbit.update();
     now.changed = false;
-    gl.shadowMap.needsUpdate = pace.current.quality.shadows;
+    gl.shadowMap.needsUpdate = (resting ? AT_REST : pace.current.quality).shadows;
     gl.setScissorTest(false);
     gl.setViewport(0, 0, size.width, size.height);
     gl.render(scene, camera as PerspectiveCamera);
@@ -169,11 +187,13 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel }: Props
 
   function renderSoleView(now: Stage, frame: HTMLElement, delta: number, playing: boolean): void {
     const { offsetWidth: width, offsetHeight: height } = frame;
-    const { soleEvery } = pace.current.quality;
+    const { soleEvery } = resting ? AT_REST : pace.current.quality;
     const lens = (sole.current ??= soleCamera());
     // At rest it is looked at: then it comes to its place and shows what is now.
     soleMoves.current = now.aimSoleView(lens, 1 - Math.exp(-delta * 9));
-    const copy = soleEvery > 1 ? frame.querySelector('canvas') : null;
+    const over = frame.querySelector('canvas');
+    if (over) over.style.display = soleEvery > 1 ? 'block' : 'none';
+    const copy = soleEvery > 1 ? over : null;
     if (playing && copy && drawn.current.pictures % soleEvery !== 0) return;
     const left = SOLE_PLACE.left;
     const bottom = size.height - SOLE_PLACE.top - height;
