@@ -1,6 +1,6 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
 import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { createServer, type Server } from 'node:net';
+import { createServer, type Server, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
@@ -10,7 +10,8 @@ const nimbret = join(import.meta.dirname, '..', 'nimbret');
 /** A place of its own for one start: its data are nobody else's. */
 const place = () => join(mkdtempSync(join(tmpdir(), 'nimbret-start-')), 'state');
 const environment = (state: string, more: Record<string, string> = {}) => {
-  const { NIMBRET_DATABASE_URL: _, ...env } = process.env;
+  const env = { ...process.env };
+  delete env.NIMBRET_DATABASE_URL;
   return { ...env, NIMBRET_STATE: state, NIMBRET_DB_PORT: '33091', ...more };
 };
 const run = (state: string, args: string[], more: Record<string, string> = {}) => {
@@ -63,7 +64,7 @@ test('what cannot be used is said in one line: a folder that cannot be written, 
   expect([blocked.status, blocked.lines.length, blocked.lines[0]]).toEqual([1, 1, expect.stringContaining('cannot be written')]);
 
   const open: Server[] = [];
-  const listen = (onConnection: (socket: import('node:net').Socket) => void) =>
+  const listen = (onConnection: (socket: Socket) => void) =>
     new Promise<number>((done) => {
       const server = createServer(onConnection).listen(0, '127.0.0.1', () => done((server.address() as { port: number }).port));
       open.push(server);

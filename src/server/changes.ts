@@ -41,7 +41,7 @@ export const batchSchema: z.ZodType<Batch> = z.strictObject({
 });
 
 /** An item that stands otherwise than a save supposed: its version there, and its spec, null where it is removed. */
-export interface Conflict {
+interface Conflict {
   readonly id: string;
   readonly kind: ItemKind;
   readonly version: number;

@@ -3,7 +3,7 @@ import type { Database } from './database';
 import { transact } from './transact';
 
 /** How long deleted projects and removed items can be brought back, days. */
-export const KEPT_DAYS = 30;
+const KEPT_DAYS = 30;
 const DAY_MS = 24 * 3600 * 1000;
 
 /** Lets go for good what was deleted longer than KEPT_DAYS ago; returns how many projects and items that were. */

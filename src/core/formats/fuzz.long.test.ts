@@ -35,8 +35,8 @@ async function outcome(run: () => unknown, seed: string): Promise<'read' | 'faul
     walk(result, '');
     return 'read';
   } catch (error) {
-    if (!(error instanceof FormatFault)) throw new Error(`${seed}: ${error instanceof Error ? error.stack : String(error)}`);
-    if (NOT_OURS.test(error.message)) throw new Error(`${seed}: not our words: ${error.message}`);
+    if (!(error instanceof FormatFault)) throw new Error(`${seed}: ${error instanceof Error ? error.stack : String(error)}`, { cause: error });
+    if (NOT_OURS.test(error.message)) throw new Error(`${seed}: not our words: ${error.message}`, { cause: error });
     return 'fault';
   }
 }

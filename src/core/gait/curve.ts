@@ -9,8 +9,12 @@ export interface CurveKey {
   at: number;
   value: number;
   tangent: Tangent;
+  /** Slope at a smooth or flat key, amounts per stride, where a person set one of their own. It may take the curve past its keys. */
+  slope?: number | undefined;
 }
 
+/** Range of a key's slope, amounts per stride. */
+export const KEY_SLOPE_RANGE = [-30, 30] as const;
 /** Range of a key's value; 1 is the channel's whole amount. */
 export const KEY_VALUE_RANGE = [-2, 2] as const;
 export const MOST_KEYS = 32;
@@ -75,10 +79,14 @@ export function compileCurve(keys: readonly CurveKey[]): CurvePieces {
   const own = (i: number): number => {
     const { tangent } = at(i);
     if (tangent === 'linear') return chord(i);
+    if (tangent !== 'held' && at(i).slope !== undefined) return at(i).slope!;
     if (tangent !== 'smooth' || at(i - 1).tangent === 'held') return 0;
     if (at(i - 1).tangent === 'linear') return inside(chord(i - 1), chord(i));
     return smoothSlope(gap(i - 1), chord(i - 1), gap(i), chord(i));
   };
+  // A slope a person set is kept from both sides; any other is held back where it would take the curve past the key.
+  const set = (i: number) => at(i).slope !== undefined && at(i).tangent !== 'linear' && at(i).tangent !== 'held';
+  const end = (i: number, along: number) => (set(i) ? at(i).slope! : inside(own(i), along));
   const segments: Segment[] = [];
   for (let i = 0; i < n; i++) {
     const from = k[i]!.at,
@@ -86,8 +94,8 @@ export function compileCurve(keys: readonly CurveKey[]): CurvePieces {
     if (k[i]!.tangent === 'held') {
       const ease = to - Math.min(HOLD_EASE, gap(i) / 2);
       const climb = (at(i + 1).value - k[i]!.value) / (to - ease);
-      segments.push({ from, to: ease, c: [k[i]!.value, 0, 0, 0] }, hermite(ease, to, k[i]!.value, 0, at(i + 1).value, inside(own(i + 1), climb)));
-    } else segments.push(hermite(from, to, k[i]!.value, own(i), at(i + 1).value, k[i]!.tangent === 'linear' ? chord(i) : inside(own(i + 1), chord(i))));
+      segments.push({ from, to: ease, c: [k[i]!.value, 0, 0, 0] }, hermite(ease, to, k[i]!.value, 0, at(i + 1).value, end(i + 1, climb)));
+    } else segments.push(hermite(from, to, k[i]!.value, own(i), at(i + 1).value, k[i]!.tangent === 'linear' ? chord(i) : end(i + 1, chord(i))));
   }
   return flatten(roundCorners(segments));
 }
@@ -147,19 +155,24 @@ export function defaultKeys(waves: 1 | 2): CurveKey[] {
 /** The curve moved by a part of the stride. */
 export const shiftKeys = (keys: readonly CurveKey[], by: number): CurveKey[] => keys.map((k) => ({ ...k, at: wrapPhase(k.at + by) }));
 
+/** The slope of a key the other way, where it has one of its own. */
+const turned = ({ slope }: CurveKey): Pick<CurveKey, 'slope'> => (slope === undefined ? {} : { slope: -slope });
+
 /** The curve run backwards; what a key leaves towards is what it was reached from, so tangents move on by one key. */
 export function reverseKeys(keys: readonly CurveKey[]): CurveKey[] {
   const k = [...keys].sort((a, b) => a.at - b.at);
-  return k.map((key, i) => ({ at: wrapPhase(-key.at), value: key.value, tangent: k[(i + k.length - 1) % k.length]!.tangent })).sort((a, b) => a.at - b.at);
+  return k
+    .map((key, i) => ({ at: wrapPhase(-key.at), value: key.value, tangent: k[(i + k.length - 1) % k.length]!.tangent, ...turned(key) }))
+    .sort((a, b) => a.at - b.at);
 }
 
 /** The curve upside down. */
-export const flipKeys = (keys: readonly CurveKey[]): CurveKey[] => keys.map((k) => ({ ...k, value: -k.value }));
+export const flipKeys = (keys: readonly CurveKey[]): CurveKey[] => keys.map((k) => ({ ...k, value: -k.value, ...turned(k) }));
 
 /** The first half of the stride repeated in the second: as it is, or upside down (what the other side does). */
 export function repeatFirstHalf(keys: readonly CurveKey[], opposite: boolean): CurveKey[] {
   const pieces = compileCurve(keys);
   const half = keys.filter((k) => k.at <= 0.5 - KEY_GAP).slice(0, MOST_KEYS / 2);
   const first = half.length > 0 ? half : [{ at: 0, value: curveValue(pieces, 0), tangent: 'smooth' as const }];
-  return [...first, ...first.map((k) => ({ ...k, at: k.at + 0.5, value: opposite ? -k.value : k.value }))];
+  return [...first, ...first.map((k) => ({ ...k, at: k.at + 0.5, ...(opposite ? { value: -k.value, ...turned(k) } : {}) }))];
 }

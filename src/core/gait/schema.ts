@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { KEY_GAP, KEY_VALUE_RANGE, MOST_KEYS, TANGENTS, type CurveKey } from './curve';
+import { KEY_GAP, KEY_SLOPE_RANGE, KEY_VALUE_RANGE, MOST_KEYS, TANGENTS, type CurveKey } from './curve';
 import { DELAY_RANGE, PARAMETER_LIST, PARAMETERS, type Parameter, type Range } from './parameters';
 import { CARRIES, HELD, type GaitSpec } from './spec';
 import { upgradeGait } from './upgrade';
@@ -13,6 +13,7 @@ const keySchema = z.strictObject({
     .max(1 - 1e-9),
   value: inRange(KEY_VALUE_RANGE),
   tangent: z.enum(TANGENTS),
+  slope: inRange(KEY_SLOPE_RANGE).optional(),
 });
 
 /** Keys of one curve: in order, apart from each other also over the seam. */

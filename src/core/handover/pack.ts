@@ -67,8 +67,7 @@ export async function* packing(orders: readonly (() => Order)[], options: PackOp
 
 /** One text for orders of the same motion, whatever they are called. */
 function motionOf({ motion, asked }: Order): string {
-  const { name: _name, about: _about, tags: _tags, ...gait } = asked;
-  return JSON.stringify([motion.repeat === null ? motion.name : null, motion.duration, gait]);
+  return JSON.stringify([motion.repeat === null ? motion.name : null, motion.duration, { ...asked, name: '', about: '', tags: [] }]);
 }
 
 /** The same to its end, telling nobody. */

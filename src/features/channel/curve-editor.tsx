@@ -4,13 +4,14 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { useEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import {
   compileCurve,
   curveValue,
   defaultKeys,
   flipKeys,
   KEY_GAP,
+  KEY_SLOPE_RANGE,
   KEY_VALUE_RANGE,
   MOST_KEYS,
   repeatFirstHalf,
@@ -21,113 +22,111 @@ import {
   type Tangent,
 } from '@/core/gait/curve';
 import type { Channel, ChannelParameter } from '@/core/gait/parameters';
-import { clamp, wrapPhase } from '@/core/math/scalar';
+import { wrapPhase } from '@/core/math/scalar';
 import type { Clock } from '../stage/clock';
 import { freshMark } from '../document/history';
 import { useSession } from '../stage/session';
+import { followHalf, halvesOf, movedKeys, type Halves } from './curve-keys';
+import { CurvePlot } from './curve-plot';
 import { NumberField } from './number-field';
+import { stepsOf } from './stepping';
+import type { Shown } from './units';
+import { shownValue } from './words';
 
 interface Props {
   readonly name: string;
   readonly channel: Channel;
   readonly waves: ChannelParameter['waves'];
+  /** Unit in which the channel's values are shown. */
+  readonly shown: Shown;
   readonly clock: Clock;
   readonly duration: number;
   /** New keys, or null for the channel's plain shape; `mark` is the same during one drag. */
   readonly onKeys: (keys: readonly CurveKey[] | null, mark: string | null) => void;
 }
 
-const W = 372;
-const H = 132;
-const PAD = 8;
-const TOP = 1.5;
+const HEIGHT = { low: 132, tall: 300 } as const;
+/** Steps of an arrow key: part of the stride, and value. */
+const STEP = { at: 0.005, value: 0.02 } as const;
 const HINT: Record<Tangent, string> = {
   smooth: 'Rounded, never past its keys',
   flat: 'Level at the key',
   linear: 'Straight to the next key',
   held: 'Held until just before the next key',
 };
+const HALVES: Record<Halves, string> = { same: 'halves alike', opposite: 'halves opposite', apart: 'halves apart' };
 
-const toX = (at: number): number => PAD + at * (W - 2 * PAD);
-const toY = (value: number): number => H / 2 - (value / TOP) * (H / 2 - PAD);
-const fromX = (x: number): number => clamp((x - PAD) / (W - 2 * PAD), 0, 0.9999);
-const fromY = (y: number): number => clamp(((H / 2 - y) / (H / 2 - PAD)) * TOP, ...KEY_VALUE_RANGE);
-
-/** Puts a key at a free place: between its neighbours, apart from both. */
-function placed(keys: readonly CurveKey[], index: number, at: number, value: number): CurveKey[] {
-  const before = index > 0 ? keys[index - 1]!.at + KEY_GAP : Math.max(0, keys[keys.length - 1]!.at + KEY_GAP - 1);
-  const after = index < keys.length - 1 ? keys[index + 1]!.at - KEY_GAP : Math.min(0.9999, keys[0]!.at + 1 - KEY_GAP);
-  const free = keys.length === 1 ? [0, 0.9999] : [before, Math.max(before, after)];
-  return keys.map((k, i) => (i === index ? { ...k, at: clamp(at, free[0]!, free[1]!), value: clamp(value, ...KEY_VALUE_RANGE) } : k));
-}
-
-/** Keys of one channel over the stride: drag, type, add, remove, copy, paste, turn over, reset. */
-export function CurveEditor({ name, channel, waves, clock, duration, onKeys }: Props) {
-  const svg = useRef<SVGSVGElement>(null);
-  const head = useRef<SVGLineElement>(null);
-  const [chosen, setChosen] = useState(0);
+/** Keys of one channel over the stride: drag, type, add, remove, copy, paste, turn over, reset; several at once with Shift. */
+export function CurveEditor({ name, channel, waves, shown, clock, duration, onKeys }: Props) {
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set([0]));
+  const [tall, setTall] = useState(false);
+  const [unlocked, setUnlocked] = useState(false);
   const copiedCurve = useSession((s) => s.copiedCurve);
   const set = useSession((s) => s.set);
+  const mark = useRef('');
+  const begun = useRef<readonly CurveKey[]>([]);
   // The keys stand where they act: moved by the channel's delay.
   const delay = channel.delay;
   const keys = useMemo(() => shiftKeys(channel.curve ?? defaultKeys(waves), -delay).sort((a, b) => a.at - b.at), [channel.curve, waves, delay]);
   const own = channel.curve !== undefined;
-  const tell = (next: readonly CurveKey[], mark: string | null = null) => onKeys(shiftKeys(next, delay), mark);
-  const index = Math.min(chosen, keys.length - 1);
-  const key = keys[index]!;
   const pieces = useMemo(() => compileCurve(keys), [keys]);
-  const path = useMemo(
-    () => Array.from({ length: 187 }, (_, i) => `${(PAD + (i / 186) * (W - 2 * PAD)).toFixed(1)},${toY(curveValue(pieces, i / 186)).toFixed(1)}`).join(' '),
-    [pieces],
-  );
-  useEffect(
-    () =>
-      clock.subscribe((t) => {
-        const x = toX(wrapPhase(t / duration)).toFixed(1);
-        head.current?.setAttribute('x1', x);
-        head.current?.setAttribute('x2', x);
-      }),
-    [clock, duration],
-  );
-
-  const place = (e: { clientX: number; clientY: number }) => {
-    const box = svg.current!.getBoundingClientRect();
-    return { at: fromX(((e.clientX - box.left) / box.width) * W), value: fromY(((e.clientY - box.top) / box.height) * H) };
-  };
+  // Halves that are alike stay alike until they are unlocked.
+  const halves: Halves = unlocked ? 'apart' : halvesOf(keys);
+  const index = Math.min([...chosen][0] ?? 0, keys.length - 1);
+  const key = keys[index]!;
+  const held = new Set([...chosen].filter((i) => i < keys.length));
+  const tell = (next: readonly CurveKey[], m: string | null = null) => onKeys(shiftKeys(next, delay), m);
+  const change = (next: readonly CurveKey[], at: number, m: string | null = null) => tell(followHalf(next, halves, at), m);
+  const edit = (by: Partial<CurveKey>, m: string | null = null) =>
+    change(
+      keys.map((k, i) => (held.has(i) ? { ...k, ...by } : k)),
+      key.at,
+      m,
+    );
   const add = (at: number, value: number) => {
-    if (keys.length >= MOST_KEYS || keys.some((k) => Math.abs(k.at - at) < 2 * KEY_GAP)) return;
-    const next = [...keys, { at, value, tangent: 'smooth' as const }].sort((a, b) => a.at - b.at);
-    setChosen(next.findIndex((k) => k.at === at));
+    if (keys.length >= (halves === 'apart' ? MOST_KEYS : MOST_KEYS / 2) || keys.some((k) => Math.abs(k.at - at) < 2 * KEY_GAP)) return;
+    const next = followHalf(
+      [...keys, { at, value, tangent: 'smooth' as const }].sort((a, b) => a.at - b.at),
+      halves,
+      at,
+    );
+    setChosen(new Set([next.findIndex((k) => Math.abs(k.at - at) < 1e-9)]));
     tell(next);
   };
-  const remove = (i: number) => keys.length > 1 && tell(keys.filter((_, k) => k !== i));
-  const dragKey = (begin: PointerEvent, i: number) => {
-    begin.preventDefault();
-    (begin.currentTarget as SVGElement).focus({ preventScroll: true });
-    (begin.currentTarget as SVGElement).focus();
-    setChosen(i);
-    const mark = freshMark(`curve-${name}`);
-    const move = (e: globalThis.PointerEvent) => {
-      const { at, value } = place(e);
-      tell(placed(keys, i, at, value), mark);
-    };
-    const up = () => {
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', up);
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', up);
+  const remove = () => {
+    const half = halves === 'apart' ? null : key.at < 0.5;
+    const left = keys.filter((k, i) => !held.has(i) && (half === null || k.at < 0.5 === half));
+    if (left.length === 0) return;
+    setChosen(new Set([0]));
+    change(left, half === false ? 0.5 : 0);
   };
-  const onKeyDown = (e: KeyboardEvent, i: number) => {
-    const k = keys[i]!;
-    const big = e.shiftKey ? 10 : 1;
-    const step = { ArrowLeft: [-0.005, 0], ArrowRight: [0.005, 0], ArrowUp: [0, 0.02], ArrowDown: [0, -0.02] }[e.key];
-    if (step) tell(placed(keys, i, k.at + step[0]! * big, k.value + step[1]! * big), `keys-${name}`);
-    else if (e.key === 'Delete' || e.key === 'Backspace') remove(i);
+  const move = (i: number, byAt: number, byValue: number, first: boolean) => {
+    if (first) {
+      mark.current = freshMark(`curve-${name}`);
+      begun.current = keys;
+    }
+    change(movedKeys(begun.current, held.has(i) ? held : new Set([i]), byAt, byValue, halves), key.at, mark.current);
+  };
+  const choose = (i: number, more: boolean) =>
+    setChosen((was) => {
+      if (!more) return new Set([i]);
+      const next = new Set(was);
+      if (!next.delete(i)) next.add(i);
+      return next.size > 0 ? next : was;
+    });
+  const onKey = (e: KeyboardEvent, i: number) => {
+    const steps = stepsOf(e);
+    const upward = e.key === 'ArrowUp' || e.key === 'ArrowDown';
+    if (steps !== 0) change(movedKeys(keys, held.has(i) ? held : new Set([i]), upward ? 0 : steps * STEP.at, upward ? steps * STEP.value : 0, halves), key.at);
+    else if (e.key === 'Delete' || e.key === 'Backspace') remove();
     else return;
     e.preventDefault();
     e.stopPropagation();
   };
+  const placeAt = (at: number, value: number) => change(movedKeys(keys, new Set([index]), at - key.at, value - key.value, halves), key.at);
+  const real = (v: number) => shownValue(shown, channel.offset + channel.amount * v);
+  const slope = key.slope ?? (curveValue(pieces, key.at + 1e-4) - curveValue(pieces, key.at - 1e-4)) / 2e-4;
+  const turns = key.tangent === 'smooth' || key.tangent === 'flat';
 
   const button = (label: string, title: string, act: () => void, disabled = false) => (
     <Button key={label} title={title} disabled={disabled} onClick={act} sx={{ minWidth: 0, px: 0.75, py: 0, fontSize: 12.5 }}>
@@ -136,66 +135,31 @@ export function CurveEditor({ name, channel, waves, clock, duration, onKeys }: P
   );
   return (
     <Box role="group" aria-label={`Curve of ${name}`} data-testid="curve-editor" sx={{ borderBottom: 1, borderColor: 'divider', py: 0.5 }}>
-      <Box
-        component="svg"
-        ref={svg}
-        viewBox={`0 0 ${W} ${H}`}
-        onDoubleClick={(e: React.MouseEvent) => {
-          const { at, value } = place(e);
-          add(at, value);
+      <CurvePlot
+        name={name}
+        keys={keys}
+        chosen={held}
+        own={own}
+        height={tall ? HEIGHT.tall : HEIGHT.low}
+        scale={[real(-1), real(0), real(1)]}
+        clock={clock}
+        duration={duration}
+        onAdd={add}
+        onChoose={choose}
+        onMove={move}
+        onSlope={(i, value, first) => {
+          if (first) mark.current = freshMark(`slope-${name}`);
+          change(
+            keys.map((k, at) => (at === i ? { ...k, slope: value } : k)),
+            keys[i]!.at,
+            mark.current,
+          );
         }}
-        sx={{ width: 1, display: 'block', touchAction: 'none', userSelect: 'none', bgcolor: 'background.paper', color: 'text.primary' }}
-      >
-        {[0, 0.125, 0.25, 0.375, 0.5, 0.625, 0.75, 0.875].map((p) => (
-          <line key={p} x1={toX(p)} x2={toX(p)} y1={0} y2={H} stroke="currentColor" strokeOpacity={p % 0.5 === 0 ? 0.4 : 0.13} />
-        ))}
-        {[-1, 0, 1].map((v) => (
-          <line key={v} x1={0} x2={W} y1={toY(v)} y2={toY(v)} stroke="currentColor" strokeOpacity={v === 0 ? 0.4 : 0.15} />
-        ))}
-        <text x={toX(0) + 3} y={H - 3} fontSize={9.5} fill="currentColor">
-          L lands
-        </text>
-        <text x={toX(0.5) + 3} y={H - 3} fontSize={9.5} fill="currentColor">
-          half a stride
-        </text>
-        <Box
-          component="polyline"
-          points={path}
-          fill="none"
-          sx={{ stroke: 'var(--mui-palette-primary-main)' }}
-          strokeWidth={1.8}
-          strokeDasharray={own ? undefined : '4 3'}
-        />
-        <line ref={head} y1={0} y2={H} stroke="currentColor" strokeWidth={1} />
-        {keys.map((k, i) => (
-          <Box
-            key={i}
-            component="circle"
-            cx={toX(k.at)}
-            cy={toY(k.value)}
-            r={i === index ? 5.5 : 4}
-            tabIndex={0}
-            role="slider"
-            aria-label={`Key ${i + 1} of ${name}`}
-            aria-valuemin={0}
-            aria-valuemax={100}
-            aria-valuenow={Math.round(k.at * 1000) / 10}
-            aria-valuetext={`${(k.at * 100).toFixed(1)} percent, value ${k.value.toFixed(2)}, ${k.tangent}`}
-            onFocus={() => setChosen(i)}
-            onPointerDown={(e: PointerEvent) => dragKey(e, i)}
-            onKeyDown={(e: KeyboardEvent) => onKeyDown(e, i)}
-            sx={{
-              cursor: 'grab',
-              fill: i === index ? 'var(--mui-palette-primary-main)' : 'var(--mui-palette-background-paper)',
-              stroke: 'var(--mui-palette-primary-main)',
-              strokeWidth: 1.8,
-            }}
-          />
-        ))}
-      </Box>
+        onKey={onKey}
+      />
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 0.5 }}>
-        <Typography component="span" sx={{ fontSize: 12.5 }}>
-          key
+        <Typography component="span" sx={{ fontSize: 12.5, whiteSpace: 'nowrap' }}>
+          {held.size > 1 ? `${held.size} keys` : 'key'}
         </Typography>
         <NumberField
           label={`${name}: key at, percent of the stride`}
@@ -204,7 +168,7 @@ export function CurveEditor({ name, channel, waves, clock, duration, onKeys }: P
           step={0.5}
           min={0}
           max={99.99}
-          onChange={(v) => tell(placed(keys, index, v / 100, key.value))}
+          onChange={(v) => placeAt(v / 100, key.value)}
         />
         <Typography component="span" sx={{ fontSize: 12 }}>
           %
@@ -216,15 +180,36 @@ export function CurveEditor({ name, channel, waves, clock, duration, onKeys }: P
           step={0.02}
           min={KEY_VALUE_RANGE[0]}
           max={KEY_VALUE_RANGE[1]}
-          onChange={(v) => tell(placed(keys, index, key.at, v))}
+          onChange={(v) => placeAt(key.at, v)}
         />
+        <Typography component="span" data-testid="key-value" sx={{ fontSize: 12, color: 'text.secondary', whiteSpace: 'nowrap' }}>
+          = {real(key.value)}
+        </Typography>
+        {turns && (
+          <>
+            <Typography component="span" sx={{ fontSize: 12, ml: 'auto' }}>
+              slope
+            </Typography>
+            <NumberField
+              label={`${name}: slope at the key, amounts a stride`}
+              value={slope}
+              digits={1}
+              step={0.5}
+              min={KEY_SLOPE_RANGE[0]}
+              max={KEY_SLOPE_RANGE[1]}
+              onChange={(v) => edit({ slope: v })}
+            />
+          </>
+        )}
+      </Box>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap', alignItems: 'center' }}>
         <ToggleButtonGroup
           exclusive
           size="small"
-          value={key.tangent}
+          value={key.slope === undefined ? key.tangent : null}
           aria-label={`${name}: how the curve leaves the key`}
-          onChange={(_, t: Tangent | null) => t && tell(keys.map((k, i) => (i === index ? { ...k, tangent: t } : k)))}
-          sx={{ ml: 'auto', '& .MuiToggleButton-root': { py: 0, px: 0.75, fontSize: 12 } }}
+          onChange={(_, t: Tangent | null) => edit({ tangent: t ?? key.tangent, slope: undefined })}
+          sx={{ '& .MuiToggleButton-root': { py: 0, px: 0.75, fontSize: 12 } }}
         >
           {TANGENTS.map((t) => (
             <ToggleButton key={t} value={t} title={HINT[t]}>
@@ -232,13 +217,26 @@ export function CurveEditor({ name, channel, waves, clock, duration, onKeys }: P
             </ToggleButton>
           ))}
         </ToggleButtonGroup>
+        <Button
+          aria-pressed={halves !== 'apart'}
+          title={
+            halves === 'apart' ? 'Each half of the stride has keys of its own' : 'What is done to one half is done to the other; click to let them go apart'
+          }
+          disabled={halves === 'apart' && halvesOf(keys) === 'apart'}
+          onClick={() => setUnlocked(!unlocked)}
+          sx={{ ml: 'auto', minWidth: 0, px: 0.75, py: 0, fontSize: 12.5 }}
+        >
+          {HALVES[halves]}
+        </Button>
+        {button(tall ? 'lower' : 'taller', 'Height of the picture', () => setTall(!tall))}
       </Box>
       <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
         {button('add key', 'A new key at the playhead', () => {
           const at = Math.min(0.9999, wrapPhase(clock.time / duration));
           add(at, curveValue(pieces, at));
         })}
-        {button('remove', 'Removes the chosen key (Delete)', () => remove(index), keys.length < 2)}
+        {button('remove', 'Removes the chosen keys (Delete)', remove, keys.length < 2)}
+        {button('all keys', 'Chooses every key; Shift and a click choose one more', () => setChosen(new Set(keys.keys())))}
         {button('copy', 'Copies the curve', () => set({ copiedCurve: keys }))}
         {button('paste', 'Lays the copied curve over this one', () => copiedCurve && tell(copiedCurve), copiedCurve === null)}
         {button('upside down', 'Mirrors the curve up and down', () => tell(flipKeys(keys)))}

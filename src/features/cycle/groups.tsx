@@ -19,6 +19,7 @@ import { DELAY_RANGE, STEPS, PARAMETER_LIST, type Channel, type Group, type Para
 import { HELD, type GaitSpec } from '@/core/gait/spec';
 import { Miniature } from '../channel/miniature';
 import { ChannelStrip } from '../channel/strip';
+import { shownUnit } from '../channel/units';
 import { useDocumentStore } from '../document/context';
 import { useGait } from '../document/selectors';
 import type { Clock } from '../stage/clock';
@@ -248,6 +249,7 @@ function SideStrips({
           name={spoken}
           channel={value}
           waves={p.waves}
+          shown={shownUnit(p.unit, path)}
           clock={clock}
           duration={duration}
           onKeys={(keys, mark) => setCurve(store, gaitId, entry, keys, mark, side)}

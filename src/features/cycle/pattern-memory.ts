@@ -13,7 +13,8 @@ const timingKey = ({ timing, right, legLength }: GaitSpec): string => JSON.strin
 
 /** A gait with the timing of another; all else as it is. */
 function withTimingOf(gait: GaitSpec, { timing, right }: GaitSpec): GaitSpec {
-  const { [DUTY]: _, ...others } = gait.right;
+  const others = { ...gait.right };
+  delete others[DUTY];
   return { ...gait, timing: { ...timing }, right: DUTY in right ? { ...others, [DUTY]: right[DUTY]! } : others };
 }
 

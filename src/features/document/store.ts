@@ -5,7 +5,7 @@ import { pushStep, type Step } from './history';
 
 enablePatches();
 
-export type Specs = Readonly<Record<string, Item['spec']>>;
+type Specs = Readonly<Record<string, Item['spec']>>;
 interface Meta {
   readonly kind: ItemKind;
   /** Version the server is known to have; 0 where it has none yet. */
@@ -126,7 +126,7 @@ export function redo(store: DocumentStore): void {
 }
 
 /** Makes an id known to the document, so that an edit can put an item under it. */
-export function announce(store: DocumentStore, kind: ItemKind, id: string): void {
+function announce(store: DocumentStore, kind: ItemKind, id: string): void {
   store.setState((s) => (s.meta[id] ? s : { order: [...s.order, id], meta: { ...s.meta, [id]: { kind, version: 0 } } }));
 }
 

@@ -45,7 +45,7 @@ function useGhost(body: Body): Motion | null {
 }
 
 /** The quarter turn about the vertical that is nearest to where a camera at (x, z) of what it looks at stands. */
-export const quarterFacing = (x: number, z: number): number => (Math.round(Math.atan2(x, z) / (Math.PI / 2)) * Math.PI) / 2;
+const quarterFacing = (x: number, z: number): number => (Math.round(Math.atan2(x, z) / (Math.PI / 2)) * Math.PI) / 2;
 
 /** Longest step (s) of the playhead between two pictures, so that a busy tab does not jump. */
 const LONGEST_STEP_S = 0.1;

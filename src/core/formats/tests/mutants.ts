@@ -34,7 +34,7 @@ function mutate(root: unknown, rand: Random): void {
 }
 
 /** A copy of bytes with some turned over, cut out, doubled, or cut off. */
-export function mutantBytes(bytes: Uint8Array, rand: Random): Uint8Array {
+function mutantBytes(bytes: Uint8Array, rand: Random): Uint8Array {
   const kind = rand();
   const at = Math.floor(rand() * bytes.length);
   if (kind < 0.1) return bytes.slice(0, at);
@@ -62,7 +62,7 @@ export function mutantGlb(glb: Uint8Array, rand: Random): Uint8Array {
 }
 
 /** A GLB of a JSON value and a binary part. */
-export function joinGlb(json: unknown, bin: Uint8Array): Uint8Array {
+function joinGlb(json: unknown, bin: Uint8Array): Uint8Array {
   const text = Buffer.from(JSON.stringify(json));
   const padded = Math.ceil(text.length / 4) * 4;
   const out = Buffer.alloc(20 + padded + 8 + bin.length, 0x20);
