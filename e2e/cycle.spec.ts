@@ -101,7 +101,7 @@ test('presets, bodies, the dial and the keys', async ({ page }) => {
 
   await page.locator('body').click({ position: { x: 640, y: 300 } });
   await page.keyboard.press('Space');
-  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   const time = page.getByTestId('time');
   await page.keyboard.press('.');
   const one = await time.textContent();

@@ -45,6 +45,7 @@ export async function picture(page: Page): Promise<string> {
 
 /** The picture once nothing moves any more: the sole view's camera takes a moment to come to rest. */
 export async function stillPicture(page: Page): Promise<string> {
+  await expect(page.getByTestId('walkway').locator('canvas[data-engine]')).toHaveAttribute('data-quality', /^(at rest|0)$/);
   let before = '';
   for (let now = await picture(page); now !== before; now = await picture(page)) {
     before = now;

@@ -5,7 +5,7 @@ import { request as httpRequest } from 'node:http';
 import { dirname } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { createConnection } from 'mariadb';
-import { openProject, openStation } from './demo';
+import { openProject } from './demo';
 
 const port = Number(process.env.NIMBRET_PORT ?? 4190);
 
@@ -86,8 +86,12 @@ test('every answer forbids frames, guessing and telling where one came from; dat
 test('no station breaks its own policy, and a script of somebody else does not run', async ({ page }) => {
   const broken: string[] = [];
   page.on('console', (message) => /content security policy/i.test(message.text()) && broken.push(message.text()));
-  const id = await openProject(page, 'Policy');
-  for (const station of ['steps', 'directions', 'hand-over', 'cycle']) await openStation(page, id, station);
+  await openProject(page, 'Policy');
+  for (const station of ['Steps', 'Directions', 'Hand-over', 'Cycle']) {
+    await page.getByRole('link', { name: new RegExp(station) }).click();
+    await expect(page.getByRole('link', { name: new RegExp(station) })).toHaveAttribute('aria-current', 'page');
+    await page.waitForTimeout(500);
+  }
   await page.goto('/nowhere');
   await expect(page.getByText('Nothing stands here')).toBeVisible();
   expect(broken).toEqual([]);

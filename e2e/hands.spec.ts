@@ -7,7 +7,7 @@ const time = (page: Page) => page.getByTestId('time').textContent();
 test('after typing and Enter the keys are the motion’s: undo, play, frames, contacts, the sheet; after a drag on the dial too', async ({ page }) => {
   await openProject(page, 'Keys after typing');
   await page.keyboard.press('Space');
-  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();
   for (const value of ['9', '10', '11']) await typeValue(page, lift, value);
   await page.keyboard.press('Control+z');
   expect(await numberOf(page, lift)).toBe(10);

@@ -66,7 +66,11 @@ test('what cannot be used is said in one line: a folder that cannot be written, 
   const open: Server[] = [];
   const listen = (onConnection: (socket: Socket) => void) =>
     new Promise<number>((done) => {
-      const server = createServer(onConnection).listen(0, '127.0.0.1', () => done((server.address() as { port: number }).port));
+      const server = createServer((socket) => {
+        // Who asked may be gone before it is answered.
+        socket.on('error', () => undefined);
+        onConnection(socket);
+      }).listen(0, '127.0.0.1', () => done((server.address() as { port: number }).port));
       open.push(server);
     });
   const mute = await listen(() => {});

@@ -35,6 +35,7 @@ test('a conflict can be laid side by side and kept as a new gait; nothing of eit
   await expect(other.getByRole('combobox', { name: 'Gait' })).toContainText('Walk (mine)');
   expect(await numberOf(other, lift)).toBe(12);
   await page.reload();
+  await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
   await page.getByRole('combobox', { name: 'Gait' }).click();
   await expect(page.getByRole('option', { name: 'Walk (mine)' })).toBeVisible();
   await page.getByRole('option', { name: 'Walk', exact: true }).click();

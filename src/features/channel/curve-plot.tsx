@@ -56,7 +56,7 @@ export function CurvePlot({ name, keys, chosen, own, height: H, scale, clock, du
     const box = svg.current!.getBoundingClientRect();
     return { x: ((e.clientX - box.left) / box.width) * W, y: ((e.clientY - box.top) / box.height) * H };
   };
-  const drag = (begin: PointerEvent, move: (x: number, y: number, first: boolean) => void) => {
+  const drag = (begin: PointerEvent, move: (x: number, y: number, first: boolean) => void, unmoved: () => void = () => {}) => {
     begin.preventDefault();
     (begin.currentTarget as SVGElement).focus({ preventScroll: true });
     let first = true;
@@ -66,6 +66,7 @@ export function CurvePlot({ name, keys, chosen, own, height: H, scale, clock, du
       first = false;
     };
     const up = () => {
+      if (first) unmoved();
       window.removeEventListener('pointermove', onPointer);
       window.removeEventListener('pointerup', up);
       window.removeEventListener('pointercancel', up);
@@ -153,7 +154,12 @@ export function CurvePlot({ name, keys, chosen, own, height: H, scale, clock, du
               return onChoose(i, true);
             }
             if (!chosen.has(i)) onChoose(i, false);
-            drag(e, (x, y, first) => onMove(i, fromX(x) - k.at, fromY(y) - k.value, first));
+            // A press without a move chooses this one of several.
+            drag(
+              e,
+              (x, y, first) => onMove(i, fromX(x) - k.at, fromY(y) - k.value, first),
+              () => onChoose(i, false),
+            );
           }}
           onKeyDown={(e: KeyboardEvent) => onKey(e, i)}
           sx={{

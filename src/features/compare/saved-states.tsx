@@ -96,12 +96,12 @@ export function SavedStates({ gaitId }: { gaitId: string }) {
             </Box>
             {keeping !== r.version && (
               <Box sx={{ display: 'flex', alignItems: 'center', '& .MuiButton-root': { minWidth: 0, px: 0.5, fontSize: 12.5 } }}>
-                <Button onClick={() => choose(r)} aria-pressed={chosen?.version === r.version} aria-label={`Compare with state ${r.version}`}>
+                <Button onClick={() => choose(r)} aria-pressed={chosen?.version === r.version} aria-label={`compare with state ${r.version}`}>
                   compare
                 </Button>
                 <Button
                   onClick={() => (r.keptAs ? keep(r.version, null) : setKeeping(r.version))}
-                  aria-label={r.keptAs ? `Let state ${r.version} fade again` : `Keep state ${r.version}`}
+                  aria-label={r.keptAs ? `let go of state ${r.version}` : `keep this one, state ${r.version}`}
                   title={r.keptAs ? 'Kept for good; lets it fade with age again' : 'Saved states thin out as they age; a kept one stays'}
                 >
                   {r.keptAs ? 'let go' : 'keep this one'}

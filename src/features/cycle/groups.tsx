@@ -82,7 +82,7 @@ export function ParameterGroups({ gaitId, clock, duration }: { gaitId: string } 
   const shown = groups.filter((g) => !narrowed || g.entries.length > 0);
   return (
     <Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, position: 'sticky', top: 0, zIndex: 2, bgcolor: 'background.default', py: 0.25 }}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, py: 0.25 }}>
         <InputBase
           value={words}
           onChange={(e) => setWords(e.target.value)}

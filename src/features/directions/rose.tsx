@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import { directionName, directionWord } from '@/core/directions/names';
+import { directionWord } from '@/core/directions/names';
 import type { SetMember } from '@/core/directions/set';
 
 const SIZE = 280;
@@ -57,14 +57,15 @@ export function Rose({ members, chosen, onChoose }: Props) {
         // Words grow away from the rose: to the left of it they end at it, to the right they begin.
         const anchor = mx < C - 20 ? 'end' : mx > C + 20 ? 'start' : 'middle';
         const [nx, ny] = [mx, my - 4];
-        const name = directionName(m.directionDeg, m.twin);
+        const word = directionWord(m.directionDeg);
+        const name = m.twin ? `twin ${m.directionDeg}°, ${word}` : `${word} ${m.directionDeg}°`;
         return (
           <g
             key={name}
             role="button"
             tabIndex={0}
             aria-pressed={on}
-            aria-label={`Direction ${name}`}
+            aria-label={name}
             style={{ cursor: 'pointer' }}
             onClick={() => onChoose(i)}
             onKeyDown={(e) => (e.key === 'Enter' || e.key === ' ') && (e.preventDefault(), e.stopPropagation(), onChoose(i))}
@@ -78,7 +79,7 @@ export function Rose({ members, chosen, onChoose }: Props) {
             />
             <path d={`M ${C} ${C} L ${tx} ${ty} L ${rx} ${ry} Z`} fill="currentColor" fillOpacity={on ? 0.35 : 0.16} />
             <text x={nx} y={ny} fontSize={11} fontWeight={on ? 700 : 400} textAnchor={anchor} dominantBaseline="central" fill="currentColor">
-              {m.twin ? 'twin' : directionWord(m.directionDeg)}
+              {m.twin ? 'twin' : word}{' '}
               <tspan x={nx} dy={10} fontSize={9} fillOpacity={0.8}>
                 {m.directionDeg}°
               </tspan>

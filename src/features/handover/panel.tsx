@@ -40,7 +40,9 @@ export function HandoverPanel() {
   const fps = useSession((s) => s.fps);
   const change = (label: string, recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, label, recipe);
   const wanted = directions.filter((d) => spec.directions.includes(d));
-  const clips = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length;
+  // The cycle and the member ahead of the same gait are one motion, which is written once.
+  const twice = spec.cycle && wanted.includes(0) && gaitFor(state, set.gait) === gaitIdOf(state);
+  const clips = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length - (twice ? 1 : 0);
   const files = clips * spec.formats.length;
   const start = () =>
     pack.run({
@@ -119,6 +121,9 @@ export function HandoverPanel() {
           Write {files === 1 ? 'one file' : `${files} files`}
         </Button>
         {pack.running && <Button onClick={pack.cancel}>Cancel</Button>}
+        {twice && !pack.running && (
+          <Typography sx={{ color: 'text.secondary', fontSize: 12.5 }}>The cycle and “ahead” are one motion: it is written once.</Typography>
+        )}
         {files === 0 && <Typography sx={{ color: 'text.secondary' }}>Choose at least one clip and one format.</Typography>}
       </Box>
       {pack.running && (

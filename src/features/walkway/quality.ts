@@ -23,8 +23,8 @@ export const QUALITIES: readonly Quality[] = [
   { pixels: 0.4, shadows: false, soleEvery: 6, panelEvery: 5, plainClay: true, fineRules: false },
 ];
 
-/** A picture that rests is drawn once, and can be drawn in full. */
-export const AT_REST: Quality = { pixels: 1, shadows: true, soleEvery: 1, panelEvery: 1, plainClay: false, fineRules: true };
+/** A picture that rests is drawn once, and can be drawn with all that is seen of it. */
+export const AT_REST: Quality = { pixels: 1, shadows: true, soleEvery: 1, panelEvery: 1, plainClay: true, fineRules: true };
 
 /** Pictures a second aimed at; how many intervals between pictures tell the pace; how often it must be told before less is drawn. */
 const AIM = 22;

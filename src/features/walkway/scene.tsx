@@ -183,6 +183,7 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel, resting
       pixels: gl.getPixelRatio(),
     });
     gl.domElement.dataset.drawn = String(++was.pictures);
+    gl.domElement.dataset.quality = resting ? 'at rest' : String(pace.current.level);
   }, 1);
 
   function renderSoleView(now: Stage, frame: HTMLElement, delta: number, playing: boolean): void {
