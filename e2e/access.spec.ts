@@ -24,6 +24,9 @@ test('no station has an accessibility violation in either theme, nor anything to
     await page.getByRole('link', { name: new RegExp(station) }).click();
     await expect(page.getByRole('link', { name: new RegExp(station) })).toHaveAttribute('aria-current', 'page');
     await page.waitForTimeout(700);
+    // What is being measured anew is paler until it is there.
+    await expect(page.locator('aside [aria-busy="true"]')).toHaveCount(0);
+    await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
     for (const theme of ['dark', 'light']) {
       expect(await violations(page), `${station} before ${theme}`).toEqual([]);
       await page.getByRole('button', { name: `Use the ${theme} theme` }).click();

@@ -226,8 +226,8 @@ export class Stage {
     const x = this.sole.x + this.world.position.x,
       z = this.sole.z + this.world.position.z;
     const jump = Math.hypot(camera.userData.x - x, camera.userData.z - z) > 3;
-    const k = jump || camera.userData.x === undefined ? 1 : ease;
     const rests = Math.hypot(camera.userData.x - x, camera.userData.z - z) < SOLE_REST_M;
+    const k = jump || rests || camera.userData.x === undefined ? 1 : ease;
     camera.userData.x = (camera.userData.x ?? x) + (x - (camera.userData.x ?? x)) * k;
     camera.userData.z = (camera.userData.z ?? z) + (z - (camera.userData.z ?? z)) * k;
     // Across the way of travel, so that what slides is seen to.
