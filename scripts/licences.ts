@@ -16,7 +16,8 @@ const read = <T>(path: string): T => JSON.parse(readFileSync(join(root, path), '
 
 const { packages } = read<Locked>('package-lock.json');
 const direct = Object.keys(read<Manifest>('package.json').dependencies).sort();
-const licenceOf = (name: string): string => packages[`node_modules/${name}`]?.license ?? read<Manifest>(`node_modules/${name}/package.json`).license ?? 'not told';
+const licenceOf = (name: string): string =>
+  packages[`node_modules/${name}`]?.license ?? read<Manifest>(`node_modules/${name}/package.json`).license ?? 'not told';
 
 const indirect = new Map<string, number>();
 for (const [path, { license, dev, optional }] of Object.entries(packages)) {
@@ -29,7 +30,10 @@ const lines = [
   '| --- | --- | --- |',
   ...direct.map((name) => `| ${name} | ${packages[`node_modules/${name}`]?.version ?? ''} | ${licenceOf(name)} |`),
   '',
-  `What these need in turn: ${[...indirect].sort((a, b) => b[1] - a[1]).map(([licence, n]) => `${n} under ${licence}`).join(', ')}.`,
+  `What these need in turn: ${[...indirect]
+    .sort((a, b) => b[1] - a[1])
+    .map(([licence, n]) => `${n} under ${licence}`)
+    .join(', ')}.`,
 ];
 
 const readme = readFileSync(join(root, 'README.md'), 'utf8');

@@ -1,3 +1,5 @@
+import { strFromU8, strToU8 } from 'fflate';
+
 type Random = () => number;
 const pick = <T>(rand: Random, all: readonly T[]): T => all[Math.floor(rand() * all.length)]!;
 
@@ -51,7 +53,7 @@ export function mutantGlb(glb: Uint8Array, rand: Random): Uint8Array {
   if (rand() < 0.2) return mutantBytes(glb, rand);
   const view = new DataView(glb.buffer, glb.byteOffset, glb.byteLength);
   const length = view.getUint32(12, true);
-  let json = JSON.parse(Buffer.from(glb.subarray(20, 20 + length)).toString('utf8')) as unknown;
+  let json = JSON.parse(strFromU8(glb.subarray(20, 20 + length))) as unknown;
   const bin = glb.slice(20 + length + 8);
   if (rand() < 0.6) json = mutantJson(json, rand);
   else {
@@ -63,22 +65,23 @@ export function mutantGlb(glb: Uint8Array, rand: Random): Uint8Array {
 
 /** A GLB of a JSON value and a binary part. */
 function joinGlb(json: unknown, bin: Uint8Array): Uint8Array {
-  const text = Buffer.from(JSON.stringify(json));
+  const text = strToU8(JSON.stringify(json));
   const padded = Math.ceil(text.length / 4) * 4;
-  const out = Buffer.alloc(20 + padded + 8 + bin.length, 0x20);
-  [0x46546c67, 2, out.length, padded, 0x4e4f534a].forEach((v, i) => out.writeUInt32LE(v, i * 4));
-  text.copy(out, 20);
-  out.writeUInt32LE(bin.length, 20 + padded);
-  out.writeUInt32LE(0x004e4942, 24 + padded);
+  const out = new Uint8Array(20 + padded + 8 + bin.length).fill(0x20);
+  const view = new DataView(out.buffer);
+  [0x46546c67, 2, out.length, padded, 0x4e4f534a].forEach((v, i) => view.setUint32(i * 4, v, true));
+  out.set(text, 20);
+  view.setUint32(20 + padded, bin.length, true);
+  view.setUint32(24 + padded, 0x004e4942, true);
   out.set(bin, 28 + padded);
-  return Uint8Array.from(out);
+  return out;
 }
 
 const ODD_WORDS = ['NaN', '1e999', '-1e30', '1e7', '0', '', '{', '}', 'JOINT', 'ROOT', 'End', 'CHANNELS', '6', '-1', '99999999999', '\u0000', 'Xposition'];
 
 /** Text with some of its words changed, lines doubled or taken away, or any of its bytes turned over. */
 export function mutantText(text: string, rand: Random): Uint8Array {
-  if (rand() < 0.2) return mutantBytes(new Uint8Array(Buffer.from(text)), rand);
+  if (rand() < 0.2) return mutantBytes(strToU8(text), rand);
   const lines = text.split('\n');
   for (let n = 1 + Math.floor(rand() * 3); n > 0; n--) {
     const at = Math.floor(rand() * lines.length);
@@ -91,5 +94,5 @@ export function mutantText(text: string, rand: Random): Uint8Array {
       lines[at] = words.join('');
     }
   }
-  return new Uint8Array(Buffer.from(lines.join('\n')));
+  return strToU8(lines.join('\n'));
 }
