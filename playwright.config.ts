@@ -6,7 +6,7 @@ export default defineConfig({
   testDir: 'e2e',
   outputDir: '.nimbret/test/playwright',
   fullyParallel: false,
-  workers: 2,
+  workers: 3,
   timeout: 90_000,
   expect: { timeout: 15_000 },
   // The whole test run counts from the JSON report; by hand, the list is enough.

@@ -362,13 +362,13 @@ test('saved states: one stands beside the gait as a ghost and in numbers, and is
   await holdAt(page, 0.8);
   await page4(page, 'Compare');
   const alone = await stillPicture(page);
-  await page.getByRole('button', { name: 'Compare with state 1' }).click();
+  await page.getByRole('button', { name: 'compare with state 1' }).click();
   await expect(page.getByTestId('state-comparison')).toContainText('Foot lift');
   await expect(page.getByRole('table', { name: 'Differences from state 1' })).toContainText('20.0 cm');
   await expect.poll(() => picture(page)).not.toBe(alone);
   await page.getByRole('button', { name: 'Hide ghost' }).click();
   await expect.poll(() => picture(page)).toBe(alone);
-  await page.getByRole('button', { name: 'Compare with state 1' }).click();
+  await page.getByRole('button', { name: 'compare with state 1' }).click();
   await page.getByRole('button', { name: 'Restore state 1' }).click();
   await expect(page.getByText('The gait is as it was in state 1.')).toBeVisible();
   await saved(page);

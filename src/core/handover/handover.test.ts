@@ -25,10 +25,14 @@ const setOrders = (directions: number): (() => Order)[] => {
 
 describe('a hand-over pack', () => {
   it('names every file once, by body, gait, direction and speed, also where names agree', async () => {
-    const orders = [...setOrders(2), () => cycleOrder(presetFor('walk', body), body, 24)];
+    const walk = presetFor('walk', body);
+    const other = { ...walk, hips: { ...walk.hips, crouch: walk.hips.crouch + 0.01 } };
+    // Of the same motion under two orders one file comes; of another with the same name a second.
+    const orders = [...setOrders(2), () => cycleOrder(walk, body, 24), () => cycleOrder(other, body, 24)];
     const files = await packMotions(orders, { rate: 24, inPlace: false, formats: EXPORT_FORMATS });
     const names = files.map((f) => f.name);
     expect(new Set(names).size).toBe(names.length);
+    expect(names).toHaveLength(3 * EXPORT_FORMATS.length);
     expect(names).toContain('marlo-venn_walk_180deg_1.36mps.bvh');
     expect(names).toContain('marlo-venn_walk_0deg_1.36mps_2.glb');
     const zip = zipPack(files, body);

@@ -39,14 +39,9 @@ export interface PackProgress {
 export async function* packing(orders: readonly (() => Order)[], options: PackOptions): AsyncGenerator<PackProgress | undefined, PackedFile[]> {
   const files: PackedFile[] = [];
   // The cycle and the set's member ahead are one motion: it is written once.
-  const once = [
-    ...new Map(
-      orders
-        .map((make) => make())
-        .reverse()
-        .map((order) => [motionOf(order), order]),
-    ).values(),
-  ].reverse();
+  const all = orders.map((make) => make());
+  const keys = all.map(motionOf);
+  const once = all.filter((_, i) => keys.indexOf(keys[i]!) === i);
   const total = once.length * options.formats.length;
   const names = new Set<string>();
   for (const order of once) {

@@ -50,7 +50,11 @@ describe('both hands on the mail cart', () => {
     gait.props.handleAhead = 0.9;
     const far = cycle(gait, body);
     expect(far.survey().handMissed).toBeGreaterThan(0.05);
-    expect(notesOf(gait, far, 60).join()).toContain('short of the handle');
+    expect(
+      notesOf(gait, far, 60)
+        .map((n) => n.words)
+        .join(),
+    ).toContain('short of the handle');
   });
 
   it('rolls its wheels without slipping: the rim goes as far as the road', () => {
@@ -145,7 +149,12 @@ describe('arms', () => {
       }
       // Looked at more finely than the solver does; what is missing is said.
       expect(least).toBeGreaterThan(0.02 - motion.survey().armsClose - 0.004);
-      if (motion.survey().armsClose > 1e-3) expect(notesOf(gait, motion, 60).join()).toContain('closer to the body');
+      if (motion.survey().armsClose > 1e-3)
+        expect(
+          notesOf(gait, motion, 60)
+            .map((n) => n.words)
+            .join(),
+        ).toContain('closer to the body');
     },
   );
 

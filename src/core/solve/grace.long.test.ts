@@ -49,7 +49,9 @@ class Worst {
 function unsaid(worst: Worst, kind: string, style: string, who: string, motion: Motion, gait: GaitSpec, body: Body): string[] {
   const got = meter(motion);
   const crossing = finish(measuringCrossing(sampleClip(motion, 30), mannequinSkin(body)))!;
-  const notes = notesOf({ ...gait, timing: { ...gait.timing, strideTime: motion.strideTime } }, motion, 30, crossing).join(' ');
+  const notes = notesOf({ ...gait, timing: { ...gait.timing, strideTime: motion.strideTime } }, motion, 30, crossing)
+    .map((n) => n.words)
+    .join(' ');
   worst.see(`${kind}: knee, part of its bar`, got.snap / (KNEES[style] ?? 20_000), who);
   worst.see(`${kind}: hips up, part of their bar`, got.hips[1] / (HIPS[style] ?? 15), who);
   worst.see(`${kind}: hips down, m/s²`, -got.hips[0], who);

@@ -73,7 +73,13 @@ describe(`${DRAWS} seeded random gaits over the whole parameter ranges`, () => {
           held++;
         }
         // Knees and hips stay within what looks smooth, or it is said by how much they do not.
-        const [got, grace, said] = [meter(motion), graceOf(gait, body), notesOf(gait, motion, RATE).join()];
+        const [got, grace, said] = [
+          meter(motion),
+          graceOf(gait, body),
+          notesOf(gait, motion, RATE)
+            .map((n) => n.words)
+            .join(),
+        ];
         if (got.snap * (Math.PI / 180) > (grace.kneeSnap * body.legLength) / 0.845 + 1) expect(said, where).toContain('knee is jerked');
         if (got.hips[1] > grace.hipsUp + 0.1) expect(said, where).toContain('jolted upward');
         if (-got.hips[0] > grace.hipsDown + 0.2) expect(said, where).toContain('pulled down');

@@ -106,73 +106,75 @@ export function ChannelStrip({
     stepBy(steps);
   };
   return (
-    <Tooltip title={tooltip}>
-      <Box
-        data-strip={path}
-        sx={{
-          display: 'grid',
-          gridTemplateColumns: '134px 46px minmax(40px, 1fr) 58px 24px 20px 18px',
-          alignItems: 'center',
-          columnGap: 0.5,
-          height: 27,
-          borderBottom: '1px solid',
-          borderColor: 'divider',
-        }}
+    <Box
+      data-strip={path}
+      sx={{
+        display: 'grid',
+        gridTemplateColumns: '134px 46px minmax(40px, 1fr) 58px 24px 20px 18px',
+        alignItems: 'center',
+        columnGap: 0.5,
+        height: 27,
+        borderBottom: '1px solid',
+        borderColor: 'divider',
+      }}
+    >
+      <Typography
+        component="span"
+        noWrap
+        sx={{ fontSize: 13, pl: indent ? 1.5 : 0, color: indent ? 'text.secondary' : 'text.primary', display: 'flex', alignItems: 'center', gap: 0.5 }}
       >
-        <Typography
-          component="span"
-          noWrap
-          sx={{ fontSize: 13, pl: indent ? 1.5 : 0, color: indent ? 'text.secondary' : 'text.primary', display: 'flex', alignItems: 'center', gap: 0.5 }}
-        >
-          {lead}
-          {label}
-          {note}
-        </Typography>
-        {picture !== undefined && <Box>{picture}</Box>}
-        <Box onKeyDownCapture={onKey} sx={{ gridColumn: picture === undefined ? 'span 2' : 'auto', display: 'flex' }}>
-          <Slider
-            size="small"
-            aria-label={name}
-            min={min}
-            max={max}
-            step={unit === 'count' ? 1 : Math.abs(shown.toScreen(step) - shown.toScreen(0)) / FINE}
-            value={shown.toScreen(value)}
-            getAriaValueText={(v) => `${v.toFixed(shown.digits)} ${SPOKEN[shown.label] ?? shown.label}`.trim()}
-            disabled={disabled ?? false}
-            onChange={(_, v) => {
-              dragging.current ??= freshMark(path);
-              onChange(clamp(shown.toCore(v as number), range[0], range[1]), dragging.current);
-            }}
-            onChangeCommitted={() => (dragging.current = null)}
-            sx={{
-              py: 0.5,
-              '& .MuiSlider-thumb': { width: 9, height: 15, borderRadius: '2px' },
-              '& .MuiSlider-track': { height: 2 },
-              '& .MuiSlider-rail': { height: 1 },
-            }}
-          />
-        </Box>
-        <TypedField
-          label={`${name}, number`}
-          text={shown.toScreen(value).toFixed(shown.digits)}
-          read={(text) => readTyped(text, unit, shown, range, fps)}
-          onTyped={(v) => onChange(v, null)}
-          onStep={stepBy}
-        />
-        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          {shown.label}
-        </Typography>
-        <IconButton
+        {lead}
+        <Tooltip title={tooltip} describeChild disableInteractive>
+          <Box component="span" sx={{ overflow: 'hidden', textOverflow: 'ellipsis' }}>
+            {label}
+          </Box>
+        </Tooltip>
+        {note}
+      </Typography>
+      {picture !== undefined && <Box>{picture}</Box>}
+      <Box onKeyDownCapture={onKey} sx={{ gridColumn: picture === undefined ? 'span 2' : 'auto', display: 'flex' }}>
+        <Slider
           size="small"
-          aria-label={`Reset ${spoken}`}
-          disabled={!departs}
-          onClick={() => onChange(fallback, null)}
-          sx={{ p: 0.25, visibility: departs ? 'visible' : 'hidden' }}
-        >
-          <RestartAltIcon sx={{ fontSize: 16 }} />
-        </IconButton>
-        <span>{tail}</span>
+          aria-label={name}
+          min={min}
+          max={max}
+          step={unit === 'count' ? 1 : Math.abs(shown.toScreen(step) - shown.toScreen(0)) / FINE}
+          value={shown.toScreen(value)}
+          getAriaValueText={(v) => `${v.toFixed(shown.digits)} ${SPOKEN[shown.label] ?? shown.label}`.trim()}
+          disabled={disabled ?? false}
+          onChange={(_, v) => {
+            dragging.current ??= freshMark(path);
+            onChange(clamp(shown.toCore(v as number), range[0], range[1]), dragging.current);
+          }}
+          onChangeCommitted={() => (dragging.current = null)}
+          sx={{
+            py: 0.5,
+            '& .MuiSlider-thumb': { width: 9, height: 15, borderRadius: '2px' },
+            '& .MuiSlider-track': { height: 2 },
+            '& .MuiSlider-rail': { height: 1 },
+          }}
+        />
       </Box>
-    </Tooltip>
+      <TypedField
+        label={`${name}, number`}
+        text={shown.toScreen(value).toFixed(shown.digits)}
+        read={(text) => readTyped(text, unit, shown, range, fps)}
+        onTyped={(v) => onChange(v, null)}
+        onStep={stepBy}
+      />
+      <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
+        {shown.label}
+      </Typography>
+      <IconButton
+        size="small"
+        aria-label={`Reset ${spoken}`}
+        disabled={!departs}
+        onClick={() => onChange(fallback, null)}
+        sx={{ p: 0.25, visibility: departs ? 'visible' : 'hidden' }}
+      >
+        <RestartAltIcon sx={{ fontSize: 16 }} />
+      </IconButton>
+      <span>{tail}</span>
+    </Box>
   );
 }

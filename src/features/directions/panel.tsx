@@ -97,7 +97,7 @@ export function DirectionsPanel() {
       </Box>
       <Rose members={members} chosen={chosen} onChoose={choose} />
       <Box
-        sx={{ maxHeight: 260, overflow: 'auto', borderTop: '1.5px solid', borderColor: 'text.primary', opacity: stale ? 0.6 : 1 }}
+        sx={{ maxHeight: 260, overflow: 'auto', borderTop: stale ? '1.5px dashed' : '1.5px solid', borderColor: 'text.primary' }}
         tabIndex={0}
         role="region"
         aria-label="Members of the set"

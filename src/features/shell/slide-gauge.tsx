@@ -36,6 +36,7 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
         data-testid="slide-gauge"
         title="Slide of the planted feet; opens the contacts"
         aria-haspopup="dialog"
+        aria-busy={stale}
         onClick={(e) => setAnchor(e.currentTarget)}
         sx={{
           display: 'flex',
@@ -45,7 +46,8 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
           py: 0.25,
           border: 1,
           borderColor: held ? 'success.main' : slide === null ? 'divider' : 'error.main',
-          opacity: stale ? 0.6 : 1,
+          // Paler would be harder to read; what is being measured anew has a broken edge.
+          borderStyle: stale ? 'dashed' : 'solid',
         }}
       >
         <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>

@@ -57,8 +57,14 @@ export const theme = createTheme({
     },
     MuiButton: { defaultProps: { disableElevation: true, size: 'small' } },
     MuiButtonBase: { defaultProps: { disableRipple: true } },
-    MuiTooltip: { defaultProps: { enterDelay: 350, arrow: true, placement: 'left' } },
-    MuiTableCell: { styleOverrides: { root: { ...numerals, padding: '4px 8px', borderColor: 'var(--mui-palette-divider)' }, head: { fontWeight: 600 } } },
+    MuiTooltip: { defaultProps: { enterDelay: 350, arrow: true, placement: 'left', disableInteractive: true } },
+    MuiTableCell: {
+      styleOverrides: {
+        root: { ...numerals, padding: '4px 8px', borderColor: 'var(--mui-palette-divider)' },
+        head: { fontWeight: 600 },
+        alignRight: { whiteSpace: 'nowrap' },
+      },
+    },
     MuiToggleButton: { styleOverrides: { root: { color: 'var(--mui-palette-text-secondary)', borderColor: 'var(--mui-palette-divider)' } } },
     MuiSwitch: {
       styleOverrides: { switchBase: { '&.Mui-focusVisible .MuiSwitch-thumb': { outline: '2px solid var(--mui-palette-primary-main)', outlineOffset: 1 } } },

@@ -33,10 +33,10 @@ export function legSkin(mesh: MeshBuilder, body: Body, w: Positions, side: SideN
   };
   // height, half width, half depth, forward
   const rows: [number, number, number, number][] = [
-    [top, 0.0465, 0.0555, -0.002],
-    [hip[1] - thigh * 0.46, 0.0425, 0.0495, 0.003],
-    [hip[1] - thigh * 0.62, 0.039, 0.0445, 0.003],
-    [hip[1] - thigh * 0.8, 0.0345, 0.038, 0.002],
+    [top, 0.0438, 0.0505, -0.002],
+    [hip[1] - thigh * 0.46, 0.0413, 0.0478, 0.003],
+    [hip[1] - thigh * 0.62, 0.0378, 0.0428, 0.003],
+    [hip[1] - thigh * 0.8, 0.0342, 0.0372, 0.002],
     [knee[1] + 0.022 * H, 0.0315, 0.035, 0.002],
     [knee[1] + 0.011 * H, 0.0305, 0.0345, 0.003],
     [knee[1], 0.03, 0.0335, 0.003],
@@ -62,7 +62,7 @@ export function legSkin(mesh: MeshBuilder, body: Body, w: Positions, side: SideN
       edge.map((p, i) => {
         const q = round[i]!;
         // Across it comes to the thigh's roundness sooner than down.
-        const s = 1 - (1 - t) ** 1.6;
+        const s = 1 - (1 - t) ** 2.4;
         const at: Vector3 = [lerp(p[0], q[0], s), lerp(p[1], q[1], t), lerp(p[2], q[2], s)];
         return { at, hang: hang(at), color: CLAY };
       }),

@@ -25,7 +25,7 @@ export function trunkHanging(body: Body, w: Positions): (at: Vector3) => Hanging
     const side = x >= 0 ? 'left' : 'right';
     const own = hangBetween(chain, y, 0.02 * H);
     // The thigh takes over below the hip joint, away from the middle sooner; the groin itself stays with the pelvis.
-    const low = smoothstep(hip[1] + 0.05 * H, hip[1] - 0.075 * H, y);
+    const low = smoothstep(hip[1] + 0.035 * H, hip[1] - 0.095 * H, y);
     const apart = Math.max(smoothstep(0.004 * H, 0.045 * H, away), smoothstep(groin - 0.004 * H, groin - 0.04 * H, y));
     const thigh = low * apart;
     if (thigh > 0) return mixed(own, [[JOINT[`${side}UpperLeg`], 1]], thigh);
@@ -102,7 +102,7 @@ function hemPoints(body: Body, w: Positions, hang: (at: Vector3) => Hanging, dow
     middle = groinHeight(body, w) + 0.016 * H,
     sides = hip + 0.012 * H;
   const ring = ringPoints(
-    { center: [0, 0, -0.007 * H], u: [0, 0, lerp(0.066, 0.0575, down ** 2) * H * g], v: [lerp(0.0925, 0.0965, down) * H * g, 0, 0] },
+    { center: [0, 0, -0.007 * H], u: [0, 0, lerp(0.066, 0.0545, down ** 2) * H * g], v: [lerp(0.0925, 0.094, down) * H * g, 0, 0] },
     TRUNK_COLUMNS,
     hang,
   );
