@@ -8,7 +8,7 @@ export default defineConfig({
   fullyParallel: false,
   workers: 3,
   timeout: 90_000,
-  expect: { timeout: 15_000 },
+  expect: { timeout: 30_000 },
   // The whole test run counts from the JSON report; by hand, the list is enough.
   reporter: process.env.PLAYWRIGHT_JSON_OUTPUT_NAME ? [['list'], ['json']] : 'list',
   use: {

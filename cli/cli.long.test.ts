@@ -209,9 +209,9 @@ describe('nimbret on a bad day', () => {
   });
 
   it('leaves nothing behind when a set is broken off, and never a folder without its manifest', async () => {
-    const broken = await shell('"$N" set --gait walk --directions 32 --twins --fps 240 --out broken & sleep 4; kill -TERM $!; wait $!');
+    const broken = await shell('"$N" set --gait walk --directions 32 --twins --fps 240 --out cutoff & sleep 4; kill -TERM $!; wait $!');
     expect([broken.code, broken.err]).toEqual([143, 'nimbret: interrupted; nothing was left behind\n']);
-    expect(readdirSync(folder).filter((f) => f.startsWith('broken'))).toEqual([]);
+    expect(readdirSync(folder).filter((f) => f.startsWith('cutoff'))).toEqual([]);
     expect((await run('set', '--gait', 'walk', '--directions', '4', '--fps', '12', '--out', 'kept')).code).toBe(0);
     expect((await run('set', '--gait', 'walk', '--directions', '2', '--fps', '12', '--out', 'kept')).code).toBe(0);
     const names = readdirSync(join(folder, 'kept'));

@@ -32,7 +32,7 @@ async function holdAt(p: Page, part: number): Promise<void> {
 const shoot = (name: string) => page.screenshot({ path: `docs/screenshots/${name}.png` });
 
 await page.goto(address);
-await page.waitForTimeout(500);
+await page.waitForTimeout(4000);
 await shoot('projects');
 await open('cycle');
 await holdAt(page, 0.02);
@@ -67,7 +67,7 @@ for (const trail of ['hips', 'toes', 'hands']) await toPage(trail);
 await choose('Marlo’s round');
 await toPage('Compare');
 await page
-  .getByRole('button', { name: /^state/ })
+  .getByRole('button', { name: /^compare with state/ })
   .last()
   .click();
 await holdAt(page, 0.3);
@@ -79,6 +79,8 @@ await page.getByLabel('Find a gait').scrollIntoViewIfNeeded();
 await holdAt(page, 0.1);
 await shoot('styles');
 const sheet = async (name: string) => {
+  // What was just done is said over the walkway for a while.
+  await page.addStyleTag({ content: '.MuiSnackbar-root { display: none }' });
   await page.getByTestId('walkway').screenshot({ path: `docs/screenshots/${name}.png` });
 };
 for (const [gait, name, part] of [
@@ -86,7 +88,7 @@ for (const [gait, name, part] of [
   ['Sprint', 'style-sprint', 0.4],
   ['Cartoon bounce', 'style-bounce', 0.1],
 ] as const) {
-  await page.getByRole('button', { name: `Lay ${gait} over the gait in use` }).click();
+  await page.getByRole('button', { name: `Lay ${gait} over the gait in use`, exact: true }).click();
   await holdAt(page, part);
   await sheet(name);
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -104,7 +106,7 @@ await page.getByRole('button', { name: 'side', exact: true }).click();
 await holdAt(page, 0.21);
 await shoot('steps');
 await open('directions');
-await page.getByRole('button', { name: 'Direction 135°' }).click();
+await page.getByRole('button', { name: 'back left 135°', exact: true }).click();
 await page.getByTestId('set-table').getByText('…').first().waitFor({ state: 'hidden' });
 await holdAt(page, 0.3);
 await shoot('directions');

@@ -62,7 +62,7 @@ describe('knees stay continuous', () => {
     for (const name of ['walk', 'run', 'sneak'])
       for (let i = 0; i <= 4; i++) {
         const gait = set(presetFor(name, body), range[0] + ((range[1] - range[0]) * i) / 4);
-        const { finite, motion } = kneeSteps(gait, 240);
+        const { finite, motion } = kneeSteps(gait, 160);
         expect(finite).toBe(true);
         // A jump stays as large however finely it is looked at: find the largest step and look 64 times closer.
         const jump = largestJump(motion, gait.timing.strideTime);
