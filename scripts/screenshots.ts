@@ -106,7 +106,7 @@ await page.getByRole('button', { name: 'side', exact: true }).click();
 await holdAt(page, 0.21);
 await shoot('steps');
 await open('directions');
-await page.getByRole('button', { name: 'back left 135°', exact: true }).click();
+await page.getByRole('button', { name: 'back left 135°', exact: true }).press('Enter');
 await page.getByTestId('set-table').getByText('…').first().waitFor({ state: 'hidden' });
 await holdAt(page, 0.3);
 await shoot('directions');

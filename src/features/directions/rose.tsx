@@ -78,6 +78,8 @@ export function Rose({ members, chosen, onChoose }: Props) {
               strokeDasharray={m.twin ? '3 2' : undefined}
             />
             <path d={`M ${C} ${C} L ${tx} ${ty} L ${rx} ${ry} Z`} fill="currentColor" fillOpacity={on ? 0.35 : 0.16} />
+            {/* A petal is thin: all along it, out to its words, it can be pressed. */}
+            <line x1={C} y1={C} x2={mx} y2={my} stroke="transparent" strokeWidth={22} />
             <text x={nx} y={ny} fontSize={11} fontWeight={on ? 700 : 400} textAnchor={anchor} dominantBaseline="central" fill="currentColor">
               {m.twin ? 'twin' : word}{' '}
               <tspan x={nx} dy={10} fontSize={9} fillOpacity={0.8}>
