@@ -1,8 +1,9 @@
 import { execFileSync } from 'node:child_process';
-import { readdirSync, readFileSync, statSync } from 'node:fs';
+import { existsSync, readFileSync, statSync } from 'node:fs';
 import { connect } from 'node:net';
 import { request as httpRequest } from 'node:http';
-import { dirname } from 'node:path';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { createConnection } from 'mariadb';
 import { openProject } from './demo';
@@ -170,9 +171,10 @@ test('the database lets in by its private socket alone, as its own user, and wri
   for (const user of ['root', 'mysql', 'nimbret', ''])
     for (const pass of ['', 'root', 'nimbret'])
       await expect(createConnection({ host: '127.0.0.1', port: Number(dbPort), user, password: pass, connectTimeout: 5000 })).rejects.toThrow(/Access denied/);
+  const file = join(tmpdir(), `outfile-${process.pid}`);
   const own = await createConnection({ host: '127.0.0.1', port: Number(dbPort), user: 'nimbret', password, database: 'nimbret' });
   try {
-    await expect(own.query("SELECT 1 INTO OUTFILE '/tmp/nimbret-outfile'")).rejects.toThrow(/denied|secure/);
+    await expect(own.query(`SELECT 1 INTO OUTFILE '${file}'`)).rejects.toThrow(/denied|secure/);
     await expect(own.query('SELECT * FROM mysql.global_priv')).rejects.toThrow(/denied/);
   } finally {
     await own.end();
@@ -181,8 +183,8 @@ test('the database lets in by its private socket alone, as its own user, and wri
     execFileSync('mariadb', ['--no-defaults', `--socket=${socket}`, `--user=${execFileSync('id', ['-un']).toString().trim()}`, '-N', '-e', sql], {
       stdio: 'pipe',
     }).toString();
-  expect(() => admin("SELECT 1 INTO OUTFILE '/tmp/nimbret-outfile'")).toThrow(/secure_file_priv|secure-file-priv/);
-  expect(readdirSync('/tmp')).not.toContain('nimbret-outfile');
+  expect(() => admin(`SELECT 1 INTO OUTFILE '${file}'`)).toThrow(/secure_file_priv|secure-file-priv/);
+  expect(existsSync(file)).toBe(false);
   const loose = admin(
     "SELECT user FROM mysql.global_priv WHERE JSON_VALUE(priv, '$.plugin') IN ('mysql_native_password', '') AND COALESCE(JSON_VALUE(priv, '$.authentication_string'), '') = '' AND COALESCE(JSON_VALUE(priv, '$.account_locked'), '0') NOT IN ('1', 'true')",
   );
