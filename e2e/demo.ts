@@ -12,7 +12,7 @@ export async function openProject(page: Page, name: string, station = 'cycle'): 
 export async function openStation(page: Page, id: string, station: string): Promise<void> {
   await page.goto(`/p/${id}/${station}`);
   await expect(page.getByTestId('walkway').locator('canvas[data-engine]')).toBeVisible();
-  await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
+  await feetHold(page);
 }
 
 /** Sets a strip's number by typing it. */
@@ -25,6 +25,10 @@ export async function typeValue(page: Page, label: string, value: string): Promi
 export const numberOf = (page: Page, label: string): Promise<number> => page.getByRole('textbox', { name: label, exact: true }).inputValue().then(Number);
 
 export const saved = (page: Page) => expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'saved');
+
+export const feetHold = (page: Page) => expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
+
+export const undo = (page: Page) => page.getByRole('button', { name: 'Undo' }).click();
 
 /** Pauses and puts the playhead at a part of the motion. */
 export async function holdAt(page: Page, part: number): Promise<void> {

@@ -1,89 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { expect, test, type Download, type Page } from '@playwright/test';
-import { holdAt, numberOf, openProject, picture, saved, stillPicture, typeValue } from './demo';
+import { feetHold, holdAt, numberOf, openProject, picture, saved, stillPicture, typeValue, undo } from './demo';
 
 const page4 = (page: Page, name: 'Channels' | 'Styles' | 'Loop' | 'Compare') => page.getByRole('button', { name, exact: true }).click();
 const section = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click();
-const undo = (page: Page) => page.getByRole('button', { name: 'Undo' }).click();
-const feetHold = (page: Page) => expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
 const read = async (download: Download): Promise<Buffer> => readFileSync(await download.path());
-
-test('channels: a curve is drawn with keys, typed, copied to another, turned over and taken back; sides are split', async ({ page }) => {
-  await openProject(page, 'Curves');
-  await page.getByRole('button', { name: 'side', exact: true }).click();
-  await holdAt(page, 0.3);
-  const before = await picture(page);
-  await page.getByRole('button', { name: 'Curve of Hips turn' }).click();
-  const editor = page.getByRole('group', { name: 'Curve of Hips turn' });
-  const keys = editor.getByRole('slider', { name: /^Key / });
-  await expect(keys).toHaveCount(2);
-  await editor.scrollIntoViewIfNeeded();
-  // Real units stand beside the shape; the halves go together until they are unlocked.
-  await expect(editor.locator('[data-scale="1"]')).toHaveText(/°$/);
-  await editor.getByRole('button', { name: 'halves opposite' }).click();
-  await keys.first().focus();
-  for (let i = 0; i < 4; i++) await page.keyboard.press('Shift+ArrowRight');
-  await expect(keys.first()).toHaveAttribute('aria-valuetext', /64\.\d percent/);
-  await editor.getByRole('button', { name: 'add key' }).click();
-  await expect(keys).toHaveCount(3);
-  await typeValue(page, 'Hips turn: value of the key', '-1.5');
-  await editor.getByRole('button', { name: 'linear' }).click();
-  await expect.poll(() => picture(page)).not.toBe(before);
-  await keys.nth(2).scrollIntoViewIfNeeded();
-  const box = (await keys.nth(2).boundingBox())!;
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(box.x + 30, box.y - 20, { steps: 3 });
-  await page.mouse.up();
-  const dragged = await keys.nth(2).getAttribute('aria-valuetext');
-  await undo(page);
-  await expect(keys.nth(2)).not.toHaveAttribute('aria-valuetext', dragged!);
-  // Several keys at once, a slope typed and turned on the curve, a taller picture.
-  await editor.getByRole('button', { name: 'all keys' }).click();
-  const values = () => keys.evaluateAll((all) => all.map((k) => /value (-?[\d.]+)/.exec(k.getAttribute('aria-valuetext')!)![1]));
-  const level = await values();
-  await keys.first().focus();
-  await page.keyboard.press('Shift+ArrowUp');
-  await expect.poll(async () => (await values()).every((v, i) => Math.abs(Number(v) - Math.min(2, Number(level[i]) + 0.2)) < 0.011)).toBe(true);
-  await undo(page);
-  await keys.nth(0).click();
-  await editor.getByRole('button', { name: 'smooth' }).click();
-  await typeValue(page, 'Hips turn: slope at the key, amounts a stride', '5');
-  const arm = editor.getByRole('slider', { name: 'Slope of the key of Hips turn' });
-  await expect(arm).toHaveAttribute('aria-valuenow', '5');
-  await arm.scrollIntoViewIfNeeded();
-  const end = (await arm.boundingBox())!;
-  await page.mouse.move(end.x + end.width / 2, end.y + end.height / 2);
-  await page.mouse.down();
-  await page.mouse.move(end.x + end.width / 2, end.y + end.height / 2 + 25, { steps: 4 });
-  await page.mouse.up();
-  await expect.poll(async () => Number(await arm.getAttribute('aria-valuenow'))).toBeLessThan(4);
-  const low = (await editor.locator('svg').first().boundingBox())!.height;
-  await editor.getByRole('button', { name: 'taller' }).click();
-  expect((await editor.locator('svg').first().boundingBox())!.height).toBeGreaterThan(low * 1.8);
-  await editor.getByRole('button', { name: 'copy' }).click();
-  await page.getByRole('button', { name: 'Curve of Hips list' }).click();
-  const list = page.getByRole('group', { name: 'Curve of Hips list' });
-  await list.getByRole('button', { name: 'paste' }).click();
-  await expect(list.getByRole('slider', { name: /^Key / })).toHaveCount(3);
-  await list.getByRole('button', { name: '2nd half: opposite' }).click();
-  await expect(list.getByRole('button', { name: 'halves opposite' })).toBeVisible();
-  await list.getByRole('slider', { name: /^Key / }).first().focus();
-  await page.keyboard.press('Delete');
-  await list.getByRole('button', { name: 'plain wave' }).click();
-  await expect(list.getByRole('button', { name: 'plain wave' })).toBeDisabled();
-  await feetHold(page);
-
-  await page.getByRole('button', { name: 'Split left and right Foot lift' }).click();
-  await typeValue(page, 'Foot lift, right (cm), number', '14');
-  await expect.poll(() => numberOf(page, 'Foot lift, left (cm), number')).toBe(7.8);
-  await page.getByRole('button', { name: 'split feet' }).click();
-  await typeValue(page, 'Time on the ground, right (percent), number', '54');
-  await expect(page.getByTestId('footfall-chart')).toHaveAttribute('aria-label', /right foot on the ground 0\.00 to 0\.04/);
-  await saved(page);
-  await page.reload();
-  await expect.poll(() => numberOf(page, 'Foot lift, right (cm), number')).toBe(14);
-});
 
 test('timing: cadence and frames a step are typed, limbs take turns in other ways, negative speed walks backward', async ({ page }) => {
   await openProject(page, 'Timing');

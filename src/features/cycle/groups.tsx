@@ -13,7 +13,7 @@ import Switch from '@mui/material/Switch';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
-import { useState, type ReactNode } from 'react';
+import { memo, useState, type ReactNode } from 'react';
 import { isSplit, readValue } from '@/core/gait/access';
 import { DELAY_RANGE, STEPS, PARAMETER_LIST, type Channel, type Group, type ParameterEntry } from '@/core/gait/parameters';
 import { HELD, type GaitSpec } from '@/core/gait/spec';
@@ -137,8 +137,18 @@ interface StripsProps extends Playing {
   readonly defaults: GaitSpec;
 }
 
-/** The strips of one parameter: once for both sides, or left and right apart where it is split. */
-export function ParameterStrips(props: StripsProps) {
+/** What strips show of the gait, and the gait they go back to, as text. */
+const shownBy = ({ entry, gait, defaults }: StripsProps): string =>
+  JSON.stringify([gait, defaults].map((g) => [isSplit(g, entry.path), readValue(g, entry, 'left'), readValue(g, entry, 'right')]));
+
+const sameStrips = (a: StripsProps, b: StripsProps): boolean =>
+  a.entry === b.entry && a.gaitId === b.gaitId && a.clock === b.clock && a.duration === b.duration && shownBy(a) === shownBy(b);
+
+/**
+ * The strips of one parameter: once for both sides, or left and right apart where it is split. Rendered again only when what
+ * they show has changed, not with every change of the gait.
+ */
+export const ParameterStrips = memo(function ParameterStrips(props: StripsProps) {
   const { entry, gait, gaitId } = props;
   const store = useDocumentStore();
   const split = isSplit(gait, entry.path);
@@ -150,7 +160,7 @@ export function ParameterStrips(props: StripsProps) {
       <SideStrips {...props} side="right" lead={<Box sx={{ width: 18, flexShrink: 0 }} />} mark="R" />
     </>
   );
-}
+}, sameStrips);
 
 /** One strip for a scalar; for a channel its amount with the curve, and offset and delay below. */
 function SideStrips({

@@ -14,7 +14,8 @@ import { sampleClip } from '@/core/motion/sample';
 import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
 import { traceClip } from '@/core/travel/trace';
 import { NumberField } from '../channel/number-field';
-import { soleItem, useDocument, useDocumentStore } from '../document/context';
+import { useDocumentStore } from '../document/context';
+import { useSole } from '../document/selectors';
 import { editItem } from '../document/store';
 import { useAfterPaint } from '../stage/after-paint';
 import type { Clock } from '../stage/clock';
@@ -84,8 +85,7 @@ function Pictures() {
   const store = useDocumentStore();
   const hold = useSession((s) => s.hold);
   const set = useSession((s) => s.set);
-  const state = useDocument((s) => s);
-  const { id, spec } = soleItem(state, 'asset');
+  const { id, spec } = useSole('asset');
   const change = (label: string, recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, label, recipe);
   const holds = [
     [1, 'ones'],

@@ -7,11 +7,13 @@ import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import dynamic from 'next/dynamic';
-import { useState } from 'react';
+import { memo, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { fitGait } from '@/core/gait/fit';
 import { PRESETS } from '@/core/gait/presets';
 import { idsOf, specOf, useDocument, useDocumentStore } from '../document/context';
 import { bodyIdOf, gaitIdOf, useBody } from '../document/selectors';
+import { GaitChoice } from '../library/gait-choice';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { ChannelsPage } from './channels-page';
@@ -61,35 +63,28 @@ export function CyclePanel({ clock, motion }: { clock: Clock; motion: StageMotio
 /** Gaits offered at once; all others are on the Styles page. */
 const QUICK = ['walk', 'run', 'sneak'];
 
-function WhoAndWhat({ gaitId }: { gaitId: string }) {
+const WhoAndWhat = memo(function WhoAndWhat({ gaitId }: { gaitId: string }) {
   const store = useDocumentStore();
-  const state = useDocument((s) => s);
+  const bodies = useDocument(useShallow((s) => idsOf(s, 'body').map((id) => specOf(s, 'body', id))));
+  const bodyIds = useDocument(useShallow((s) => idsOf(s, 'body')));
+  const bodyId = useDocument(bodyIdOf);
   const body = useBody();
   const set = useSession((s) => s.set);
   const startAgain = (preset: (typeof PRESETS)[number]) => {
     const made = fitGait(preset.make(), body.legLength);
     replaceGait(store, gaitId, made);
-    set({ notice: { text: `The values of “${specOf(state, 'gait', gaitId).name}” were replaced by those of ${made.name}.`, undo: true } });
+    set({ notice: { text: `The values of “${specOf(store.getState(), 'gait', gaitId).name}” were replaced by those of ${made.name}.`, undo: true } });
   };
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
-      <Select aria-label="Body" value={bodyIdOf(state)} onChange={(e) => chooseBody(store, e.target.value)} inputProps={{ 'aria-label': 'Body' }}>
-        {idsOf(state, 'body').map((id) => {
-          const b = specOf(state, 'body', id);
-          return (
-            <MenuItem key={id} value={id}>
-              {b.name}, {b.stature.toFixed(2)} m
-            </MenuItem>
-          );
-        })}
-      </Select>
-      <Select value={gaitId} onChange={(e) => chooseGait(store, e.target.value)} inputProps={{ 'aria-label': 'Gait' }}>
-        {idsOf(state, 'gait').map((id) => (
+      <Select aria-label="Body" value={bodyId} onChange={(e) => chooseBody(store, e.target.value)} inputProps={{ 'aria-label': 'Body' }}>
+        {bodyIds.map((id, i) => (
           <MenuItem key={id} value={id}>
-            {specOf(state, 'gait', id).name}
+            {bodies[i]!.name}, {bodies[i]!.stature.toFixed(2)} m
           </MenuItem>
         ))}
       </Select>
+      <GaitChoice label="Gait" value={gaitId} onChoose={(id) => chooseGait(store, id)} />
       <Box sx={{ gridColumn: '1 / -1', display: 'flex', alignItems: 'center', gap: 1 }}>
         <Typography component="span" sx={{ color: 'text.secondary' }}>
           Replace its values by
@@ -102,4 +97,4 @@ function WhoAndWhat({ gaitId }: { gaitId: string }) {
       </Box>
     </Box>
   );
-}
+});

@@ -15,9 +15,10 @@ import { defaultSet, STEPPINGS, WAIST_RANGE, type SetSpec } from '@/core/directi
 import { directionName } from '@/core/directions/names';
 import { setMembers } from '@/core/directions/set';
 import { ChannelStrip } from '../channel/strip';
-import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
-import { gaitFor, useBody, useGait } from '../document/selectors';
+import { useDocumentStore } from '../document/context';
+import { useBody, useGait, useGaitFor, useSole } from '../document/selectors';
 import { editItem } from '../document/store';
+import { GaitChoice } from '../library/gait-choice';
 import { useWorkerAnswer } from '../stage/measure';
 import { useSession, useSessionStore } from '../stage/session';
 import { Rose } from './rose';
@@ -27,9 +28,8 @@ const STEPPING_LABELS = { turned: 'turned hips', side: 'side steps, hips square'
 /** The Directions station: the set on its rose and in a table with measured slide. */
 export function DirectionsPanel() {
   const store = useDocumentStore();
-  const state = useDocument((s) => s);
-  const { id, spec: set } = soleItem(state, 'set');
-  const gaitId = gaitFor(state, set.gait);
+  const { id, spec: set } = useSole('set');
+  const gaitId = useGaitFor(set.gait);
   const gait = useGait(gaitId);
   const body = useBody();
   const members = useMemo(() => setMembers(set, gait), [set, gait]);
@@ -48,13 +48,7 @@ export function DirectionsPanel() {
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>
       <Box sx={{ display: 'grid', gridTemplateColumns: '1fr auto', gap: 1, alignItems: 'center' }}>
-        <Select value={gaitId} inputProps={{ 'aria-label': 'Gait of the set' }} onChange={(e) => change('gait', (s) => void (s.gait = e.target.value))}>
-          {idsOf(state, 'gait').map((g) => (
-            <MenuItem key={g} value={g}>
-              {specOf(state, 'gait', g).name}
-            </MenuItem>
-          ))}
-        </Select>
+        <GaitChoice label="Gait of the set" value={gaitId} onChoose={(g) => change('gait', (s) => void (s.gait = g))} />
         <FormControlLabel
           label="Twins"
           title="Also make the members with the hips turned the other way"

@@ -1,7 +1,9 @@
 import { useMemo } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { bodyOf, type Body } from '@/core/body/body';
 import { fitGait } from '@/core/gait/fit';
 import type { GaitSpec } from '@/core/gait/spec';
+import type { SpecByKind } from '@/core/project/kinds';
 import { idsOf, soleItem, specOf, useDocument } from './context';
 import type { DocumentState } from './store';
 
@@ -23,7 +25,20 @@ export function useGait(id: string): GaitSpec {
   return useMemo(() => fitGait(spec, body.legLength), [spec, body]);
 }
 
-export const usePlan = () => useDocument((s) => soleItem(s, 'plan').spec);
-export const useSet = () => useDocument((s) => soleItem(s, 'set').spec);
+/** Ids and names of all items of a kind, in order; the same array until one of them is renamed, comes or goes. */
+export function useNames(kind: 'gait' | 'body'): readonly (readonly [id: string, name: string])[] {
+  const flat = useDocument(useShallow((s) => idsOf(s, kind).flatMap((id) => [id, specOf(s, kind, id).name])));
+  return useMemo(() => flat.flatMap((id, i) => (i % 2 === 0 ? [[id, flat[i + 1]!] as const] : [])), [flat]);
+}
+
+/** The one item of a kind of which a project has one. */
+export function useSole<K extends 'plan' | 'set' | 'asset'>(kind: K): { id: string; spec: SpecByKind[K] } {
+  const id = useDocument((s) => soleItem(s, kind).id);
+  return { id, spec: useDocument((s) => specOf(s, kind, id)) };
+}
+export const usePlan = () => useSole('plan').spec;
+export const useSet = () => useSole('set').spec;
+/** Id of the gait an item names, or of the project's current one where it is gone. */
+export const useGaitFor = (id: string): string => useDocument((s) => gaitFor(s, id));
 /** The gait an item names, or the project's current one where it is gone. */
 export const gaitFor = (s: DocumentState, id: string): string => (s.meta[id]?.kind === 'gait' ? id : gaitIdOf(s));

@@ -15,8 +15,8 @@ import { directionName } from '@/core/directions/names';
 import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { HANDOVER_RATES, type HandoverSpec } from '@/core/handover/spec';
-import { soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
-import { gaitFor, gaitIdOf, useBody, useGait } from '../document/selectors';
+import { useDocument, useDocumentStore } from '../document/context';
+import { gaitIdOf, useBody, useGait, useGaitFor, usePlan, useSet, useSole } from '../document/selectors';
 import { editItem } from '../document/store';
 import { useSession } from '../stage/session';
 import { FilesTable } from './files-table';
@@ -27,21 +27,22 @@ const AS_PLAYED = 'played';
 /** The Hand-over station: which clips, how, and what was measured of the files as written. */
 export function HandoverPanel() {
   const store = useDocumentStore();
-  const state = useDocument((s) => s);
-  const { id, spec } = soleItem(state, 'asset');
-  const { spec: plan } = soleItem(state, 'plan');
-  const { spec: set } = soleItem(state, 'set');
+  const { id, spec } = useSole('asset');
+  const plan = usePlan();
+  const set = useSet();
   const body = useBody();
-  const gait = useGait(gaitIdOf(state));
-  const planGait = useGait(gaitFor(state, plan.gait));
-  const setGait = useGait(gaitFor(state, set.gait));
+  const gaitId = useDocument(gaitIdOf);
+  const gait = useGait(gaitId);
+  const planGait = useGait(useGaitFor(plan.gait));
+  const setGaitId = useGaitFor(set.gait);
+  const setGait = useGait(setGaitId);
   const directions = useMemo(() => setMembers({ ...set, twins: false }, setGait).map((m) => m.directionDeg), [set, setGait]);
   const pack = usePack();
   const fps = useSession((s) => s.fps);
   const change = (label: string, recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, label, recipe);
   const wanted = directions.filter((d) => spec.directions.includes(d));
   // The cycle and the member ahead of the same gait are one motion, which is written once.
-  const twice = spec.cycle && wanted.includes(0) && gaitFor(state, set.gait) === gaitIdOf(state);
+  const twice = spec.cycle && wanted.includes(0) && setGaitId === gaitId;
   const clips = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length - (twice ? 1 : 0);
   const files = clips * spec.formats.length;
   const start = () =>
@@ -61,11 +62,7 @@ export function HandoverPanel() {
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Typography variant="h2">Clips</Typography>
       <Box>
-        <Tick
-          label={`Cycle: ${specOf(state, 'gait', gaitIdOf(state)).name}`}
-          checked={spec.cycle}
-          onChange={(on) => change('cycle', (h) => void (h.cycle = on))}
-        />
+        <Tick label={`Cycle: ${gait.name}`} checked={spec.cycle} onChange={(on) => change('cycle', (h) => void (h.cycle = on))} />
         <Tick label={`Steps: ${plan.name}, ${plan.steps} steps`} checked={spec.plan} onChange={(on) => change('plan', (h) => void (h.plan = on))} />
         <Typography sx={{ mt: 0.5 }}>Directions of {setGait.name}</Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, 1fr)', pl: 1 }}>
@@ -139,7 +136,7 @@ export function HandoverPanel() {
         </Box>
       )}
       {pack.error && <Alert severity="error">{pack.error}</Alert>}
-      {pack.result && <FilesTable result={pack.result} gaitId={gaitIdOf(state)} />}
+      {pack.result && <FilesTable result={pack.result} gaitId={gaitId} />}
     </Box>
   );
 }

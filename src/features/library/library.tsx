@@ -5,16 +5,18 @@ import Chip from '@mui/material/Chip';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useMemo, useRef, useState } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import type { Body } from '@/core/body/body';
 import { fitGait } from '@/core/gait/fit';
 import { PRESETS } from '@/core/gait/presets';
 import type { GaitSpec } from '@/core/gait/spec';
 import { chooseGait, replaceGait } from '../cycle/editing';
 import { idsOf, specOf, useDocument, useDocumentStore } from '../document/context';
+import { useNames } from '../document/selectors';
 import { useSession } from '../stage/session';
 import { addGait, freeName, gaitFileName, readGaitFile, removeGait, saveAs } from './actions';
 import { GaitCardEditor } from './card-editor';
-import { GaitRow, type Entry } from './row';
+import { GaitRow, type Acts, type Entry } from './row';
 
 /** Whether a gait answers the words typed and the tag chosen. */
 function answers({ name, about, tags }: GaitSpec, words: string, tag: string | null): boolean {
@@ -31,7 +33,9 @@ function answers({ name, about, tags }: GaitSpec, words: string, tag: string | n
 /** One list of gaits, those of the project first: find, see them walk, use, make new ones, lay over, bring in and hand out. */
 export function GaitLibrary({ gaitId, body }: { gaitId: string; body: Body }) {
   const store = useDocumentStore();
-  const specs = useDocument((s) => s.specs);
+  const ids = useDocument(useShallow((s) => idsOf(s, 'gait')));
+  const gaits = useDocument(useShallow((s) => idsOf(s, 'gait').map((id) => specOf(s, 'gait', id))));
+  const names = useNames('gait');
   const set = useSession((s) => s.set);
   const [words, setWords] = useState('');
   const [tag, setTag] = useState<string | null>(null);
@@ -40,29 +44,36 @@ export function GaitLibrary({ gaitId, body }: { gaitId: string; body: Body }) {
   const file = useRef<HTMLInputElement>(null);
   const { legLength } = body;
   const shipped = useMemo<Entry[]>(() => PRESETS.map((p) => ({ id: p.key, gait: fitGait(p.make(), legLength), own: false })), [legLength]);
-  const own: Entry[] = idsOf(store.getState(), 'gait').map((id) => ({ id, gait: specs[id] as GaitSpec, own: true }));
+  const own = ids.map((id, i): Entry => ({ id, gait: gaits[i]!, own: true }));
   const all = [...own, ...shipped];
   const tags = [...new Set(all.flatMap((e) => e.gait.tags))].sort();
-  const names = own.map((e) => e.gait.name);
+  const taken = useMemo(() => names.map(([, name]) => name), [names]);
   const current = specOf(store.getState(), 'gait', gaitId);
-  const say = (text: string) => set({ notice: { text, undo: true } });
-  const make = (gait: GaitSpec, name: string) => {
-    addGait(store, { ...gait, name: freeName(name, names) });
-    say(`“${freeName(name, names)}” was made from “${gait.name}” and is in use.`);
-  };
-  const lay = (gait: GaitSpec) => {
-    replaceGait(store, gaitId, gait);
-    say(`The values of “${current.name}” were replaced by those of “${gait.name}”.`);
-  };
+  const acts = useMemo<Acts & { bringIn: (gait: GaitSpec) => void }>(() => {
+    const say = (text: string) => set({ notice: { text, undo: true } });
+    const add = (gait: GaitSpec, wanted: string, how: string) => {
+      const name = freeName(wanted, taken);
+      addGait(store, { ...gait, name });
+      say(`“${name}” was ${how} and is in use.`);
+    };
+    const make = (gait: GaitSpec, name: string) => add(gait, name, `made from “${gait.name}”`);
+    return {
+      make,
+      bringIn: (gait) => add(gait, gait.name, 'brought in'),
+      use: ({ id, gait, own }) => (own ? chooseGait(store, id) : make(gait, gait.name)),
+      lay: (gait) => {
+        replaceGait(store, gaitId, gait);
+        say(`The values of “${specOf(store.getState(), 'gait', gaitId).name}” were replaced by those of “${gait.name}”.`);
+      },
+      remove: ({ id, gait }) => {
+        removeGait(store, id);
+        say(`“${gait.name}” was removed.`);
+      },
+    };
+  }, [store, set, gaitId, taken]);
   const bringIn = (chosen: File) => {
     setFault(null);
-    readGaitFile(chosen, legLength).then(
-      (gait) => {
-        addGait(store, { ...gait, name: freeName(gait.name, names) });
-        say(`“${freeName(gait.name, names)}” was brought in and is in use.`);
-      },
-      (e: unknown) => setFault(e instanceof Error ? e.message : String(e)),
-    );
+    readGaitFile(chosen, legLength).then(acts.bringIn, (e: unknown) => setFault(e instanceof Error ? e.message : String(e)));
   };
   const shown = all.filter((e) => answers(e.gait, words, tag));
   return (
@@ -116,24 +127,7 @@ export function GaitLibrary({ gaitId, body }: { gaitId: string; body: Body }) {
       </Box>
       <Box role="list" aria-label="Gaits">
         {shown.map((e) => (
-          <GaitRow
-            key={e.id}
-            entry={e}
-            body={body}
-            inUse={e.own && e.id === gaitId}
-            taken={names}
-            onUse={() => (e.own ? chooseGait(store, e.id) : make(e.gait, e.gait.name))}
-            onMake={(name) => make(e.gait, name)}
-            onLay={() => lay(e.gait)}
-            onRemove={
-              e.own && own.length > 1
-                ? () => {
-                    removeGait(store, e.id);
-                    say(`“${e.gait.name}” was removed.`);
-                  }
-                : null
-            }
-          />
+          <GaitRow key={e.id} {...e} body={body} inUse={e.own && e.id === gaitId} removable={e.own && own.length > 1} taken={taken} acts={acts} />
         ))}
       </Box>
       {shown.length === 0 && <Typography sx={{ fontSize: 13, color: 'text.secondary' }}>No gait fits these words.</Typography>}

@@ -9,8 +9,8 @@ import { findPreset, PRESETS } from '@/core/gait/presets';
 import type { GaitSpec } from '@/core/gait/spec';
 import { NumberField } from '../channel/number-field';
 import { useBaseline } from '../cycle/baseline';
-import { idsOf, specOf, useDocument } from '../document/context';
-import { useGait } from '../document/selectors';
+import { specOf, useDocument } from '../document/context';
+import { useGait, useNames } from '../document/selectors';
 
 /** How far past both gaits a mix may go. */
 const BEYOND = 0.25;
@@ -18,13 +18,14 @@ const BEYOND = 0.25;
 /** The gait on its way to any other gait of the project or that ships. */
 export function MixControl({ gaitId }: { gaitId: string }) {
   const gait = useGait(gaitId);
-  const state = useDocument((s) => s);
+  const gaits = useNames('gait');
   const [partner, setPartner] = useState('');
+  const partnerSpec = useDocument((s) => (s.meta[partner]?.kind === 'gait' && s.specs[partner] !== undefined ? specOf(s, 'gait', partner) : null));
   const { legLength } = gait;
   const other = useMemo<GaitSpec | null>(() => {
-    const spec = findPreset(partner)?.make() ?? (state.meta[partner]?.kind === 'gait' ? specOf(state, 'gait', partner) : null);
+    const spec = findPreset(partner)?.make() ?? partnerSpec;
     return spec && fitGait(spec, legLength);
-  }, [partner, state, legLength]);
+  }, [partner, partnerSpec, legLength]);
   const control = useBaseline(gaitId, gait, 0);
   const move = (u: number) => other && control.apply(u, `mix with ${other.name}`, (base) => mixGaits(base, other, u));
   return (
@@ -39,11 +40,11 @@ export function MixControl({ gaitId }: { gaitId: string }) {
         <MenuItem value="">
           <em>choose a gait</em>
         </MenuItem>
-        {idsOf(state, 'gait')
-          .filter((id) => id !== gaitId)
-          .map((id) => (
+        {gaits
+          .filter(([id]) => id !== gaitId)
+          .map(([id, name]) => (
             <MenuItem key={id} value={id}>
-              {specOf(state, 'gait', id).name}
+              {name}
             </MenuItem>
           ))}
         {PRESETS.map((p) => (

@@ -1,7 +1,7 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { Body } from '@/core/body/body';
 import type { GaitSpec } from '@/core/gait/spec';
 import { setGaitCard } from '../cycle/editing';
@@ -17,21 +17,25 @@ export interface Entry {
   readonly own: boolean;
 }
 
-interface Props {
-  readonly entry: Entry;
+/** What rows do; the same object while the list is, so that a row is rendered again only when it changes itself. */
+export interface Acts {
+  readonly use: (entry: Entry) => void;
+  readonly make: (gait: GaitSpec, name: string) => void;
+  readonly lay: (gait: GaitSpec) => void;
+  readonly remove: (entry: Entry) => void;
+}
+
+interface Props extends Entry {
   readonly body: Body;
   readonly inUse: boolean;
+  readonly removable: boolean;
   /** Names that gaits of the project have. */
   readonly taken: readonly string[];
-  readonly onUse: () => void;
-  readonly onMake: (name: string) => void;
-  readonly onLay: () => void;
-  readonly onRemove: (() => void) | null;
+  readonly acts: Acts;
 }
 
 /** A row of the list. A copy is named as it is made and leaves the original as it is; renaming is an act of its own. */
-export function GaitRow({ entry, body, inUse, taken, onUse, onMake, onLay, onRemove }: Props) {
-  const { gait, own, id } = entry;
+export const GaitRow = memo(function GaitRow({ id, gait, own, body, inUse, removable, taken, acts }: Props) {
   const store = useDocumentStore();
   const [act, setAct] = useState<'none' | 'make' | 'rename'>('none');
   const { name, about, tags } = gait;
@@ -53,14 +57,18 @@ export function GaitRow({ entry, body, inUse, taken, onUse, onMake, onLay, onRem
         </Typography>
         {act === 'none' && (
           <Box sx={{ display: 'flex', flexWrap: 'wrap', '& .MuiButton-root': { minWidth: 0, px: 0.5, py: 0, fontSize: 12.5 } }}>
-            <Button onClick={onUse} disabled={inUse} aria-label={`Use ${name}`}>
+            <Button onClick={() => acts.use({ id, gait, own })} disabled={inUse} aria-label={`Use ${name}`}>
               {inUse ? 'in use' : 'use'}
             </Button>
             <Button onClick={() => setAct('make')} aria-label={`Make a new gait from ${name}`}>
               make new from it
             </Button>
             {!inUse && (
-              <Button onClick={onLay} aria-label={`Lay ${name} over the gait in use`} title="Replaces the values of the gait in use, which keeps its name">
+              <Button
+                onClick={() => acts.lay(gait)}
+                aria-label={`Lay ${name} over the gait in use`}
+                title="Replaces the values of the gait in use, which keeps its name"
+              >
                 lay over
               </Button>
             )}
@@ -69,8 +77,8 @@ export function GaitRow({ entry, body, inUse, taken, onUse, onMake, onLay, onRem
                 rename
               </Button>
             )}
-            {onRemove && (
-              <Button onClick={onRemove} aria-label={`Remove ${name}`}>
+            {removable && (
+              <Button onClick={() => acts.remove({ id, gait, own })} aria-label={`Remove ${name}`}>
                 remove
               </Button>
             )}
@@ -83,7 +91,7 @@ export function GaitRow({ entry, body, inUse, taken, onUse, onMake, onLay, onRem
             doIt="Make it"
             onDone={(n) => {
               done();
-              onMake(n);
+              acts.make(gait, n);
             }}
             onGiveUp={done}
           />
@@ -103,4 +111,4 @@ export function GaitRow({ entry, body, inUse, taken, onUse, onMake, onLay, onRem
       </Box>
     </Box>
   );
-}
+});

@@ -5,7 +5,7 @@ import IconButton from '@mui/material/IconButton';
 import Typography from '@mui/material/Typography';
 import { useColorScheme } from '@mui/material/styles';
 import Link from 'next/link';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { useDocument, useDocumentStore } from '../document/context';
 import { projectOf } from '../document/selectors';
 import { redo, undo } from '../document/store';
@@ -21,15 +21,8 @@ interface Props {
   readonly onPanel: () => void;
 }
 
-/** Project, stations in the order of the job, saving, undo, and the slide gauge. */
+/** Project, stations in the order of the job, saving, undo, and the slide gauge, the only part that follows the motion. */
 export function TopBar({ station, gauge, onKeys, panel, onPanel }: Props) {
-  const store = useDocumentStore();
-  const project = useDocument(projectOf);
-  const projectId = useDocument((s) => s.projectId);
-  const canUndo = useDocument((s) => s.undo.length > 0);
-  const canRedo = useDocument((s) => s.redo.length > 0);
-  const { mode, setMode } = useColorScheme();
-  const next = mode === 'dark' ? 'light' : 'dark';
   return (
     <Box
       component="header"
@@ -45,53 +38,12 @@ export function TopBar({ station, gauge, onKeys, panel, onPanel }: Props) {
         bgcolor: 'background.paper',
       }}
     >
-      <Box sx={{ minWidth: 0, width: 150, '@media (max-width: 1099px)': { width: 120 } }}>
-        <Typography component={Link} href="/" sx={{ display: 'block', fontSize: 12, color: 'primary.main', textDecoration: 'none', lineHeight: 1.2 }}>
-          Nimbret, all projects
-        </Typography>
-        <Typography component="h1" variant="h2" noWrap sx={{ lineHeight: 1.25 }}>
-          {project.name}
-        </Typography>
-      </Box>
-      <Box component="nav" aria-label="Stations" sx={{ display: 'flex', height: 51, '@media (max-width: 1099px)': { '& > a': { px: 1 } } }}>
-        {STATIONS.map(({ id, label }, i) => (
-          <Box
-            key={id}
-            component={Link}
-            href={`/p/${projectId}/${id}`}
-            aria-current={id === station ? 'page' : undefined}
-            sx={{
-              display: 'flex',
-              alignItems: 'center',
-              gap: 0.75,
-              px: 1.5,
-              color: 'text.primary',
-              textDecoration: 'none',
-              fontWeight: id === station ? 700 : 400,
-              borderLeft: i === 0 ? 1 : 0,
-              borderRight: 1,
-              borderColor: 'divider',
-              boxShadow: id === station ? 'inset 0 -4px 0 var(--mui-palette-primary-main)' : 'none',
-            }}
-          >
-            <Typography component="span" sx={{ fontFamily: '"Source Serif 4 Variable", serif', fontStyle: 'italic', fontSize: 12, color: 'text.secondary' }}>
-              {i + 1}
-            </Typography>
-            {label}
-          </Box>
-        ))}
-      </Box>
+      <ProjectTitle />
+      <StationLinks station={station} />
       <Box sx={{ ml: 'auto', display: 'flex', alignItems: 'center', gap: 0.5, py: 0.25 }}>
         <SaveMark />
-        <Button disabled={!canUndo} onClick={() => undo(store)} sx={{ minWidth: 46 }}>
-          Undo
-        </Button>
-        <Button disabled={!canRedo} onClick={() => redo(store)} sx={{ minWidth: 46 }}>
-          Redo
-        </Button>
-        <Button onClick={() => setMode(next)} sx={{ minWidth: 44 }} aria-label={`Use the ${next} theme`}>
-          {next}
-        </Button>
+        <UndoRedo />
+        <ThemeSwitch />
         <IconButton aria-label="Keys" onClick={onKeys} sx={{ width: 30, height: 30, fontSize: 16, fontWeight: 600, color: 'primary.main' }}>
           ?
         </IconButton>
@@ -103,3 +55,77 @@ export function TopBar({ station, gauge, onKeys, panel, onPanel }: Props) {
     </Box>
   );
 }
+
+const ProjectTitle = memo(function ProjectTitle() {
+  const { name } = useDocument(projectOf);
+  return (
+    <Box sx={{ minWidth: 0, width: 150, '@media (max-width: 1099px)': { width: 120 } }}>
+      <Typography component={Link} href="/" sx={{ display: 'block', fontSize: 12, color: 'primary.main', textDecoration: 'none', lineHeight: 1.2 }}>
+        Nimbret, all projects
+      </Typography>
+      <Typography component="h1" variant="h2" noWrap sx={{ lineHeight: 1.25 }}>
+        {name}
+      </Typography>
+    </Box>
+  );
+});
+
+const StationLinks = memo(function StationLinks({ station }: { station: Station }) {
+  const projectId = useDocument((s) => s.projectId);
+  return (
+    <Box component="nav" aria-label="Stations" sx={{ display: 'flex', height: 51, '@media (max-width: 1099px)': { '& > a': { px: 1 } } }}>
+      {STATIONS.map(({ id, label }, i) => (
+        <Box
+          key={id}
+          component={Link}
+          href={`/p/${projectId}/${id}`}
+          aria-current={id === station ? 'page' : undefined}
+          sx={{
+            display: 'flex',
+            alignItems: 'center',
+            gap: 0.75,
+            px: 1.5,
+            color: 'text.primary',
+            textDecoration: 'none',
+            fontWeight: id === station ? 700 : 400,
+            borderLeft: i === 0 ? 1 : 0,
+            borderRight: 1,
+            borderColor: 'divider',
+            boxShadow: id === station ? 'inset 0 -4px 0 var(--mui-palette-primary-main)' : 'none',
+          }}
+        >
+          <Typography component="span" sx={{ fontFamily: '"Source Serif 4 Variable", serif', fontStyle: 'italic', fontSize: 12, color: 'text.secondary' }}>
+            {i + 1}
+          </Typography>
+          {label}
+        </Box>
+      ))}
+    </Box>
+  );
+});
+
+const UndoRedo = memo(function UndoRedo() {
+  const store = useDocumentStore();
+  const canUndo = useDocument((s) => s.undo.length > 0);
+  const canRedo = useDocument((s) => s.redo.length > 0);
+  return (
+    <>
+      <Button disabled={!canUndo} onClick={() => undo(store)} sx={{ minWidth: 46 }}>
+        Undo
+      </Button>
+      <Button disabled={!canRedo} onClick={() => redo(store)} sx={{ minWidth: 46 }}>
+        Redo
+      </Button>
+    </>
+  );
+});
+
+const ThemeSwitch = memo(function ThemeSwitch() {
+  const { mode, setMode } = useColorScheme();
+  const next = mode === 'dark' ? 'light' : 'dark';
+  return (
+    <Button onClick={() => setMode(next)} sx={{ minWidth: 44 }} aria-label={`Use the ${next} theme`}>
+      {next}
+    </Button>
+  );
+});

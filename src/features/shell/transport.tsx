@@ -9,16 +9,16 @@ import Switch from '@mui/material/Switch';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { wrapPhase } from '@/core/math/scalar';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
-import { useSession, type ViewName } from '../stage/session';
+import { useSession, type FlagName, type ViewName } from '../stage/session';
 import { stepFrame, togglePlay } from './playback';
 
 /** Below the walkway: playing, scrubbing, speed, and how the view holds the figure. */
 export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock }) {
-  const session = useSession((s) => s);
+  const playing = useSession((s) => s.playing);
   const head = useRef<HTMLInputElement>(null);
   const shown = useRef<HTMLSpanElement>(null);
   const { endless } = motion;
@@ -42,7 +42,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
     >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: { xs: 0.5, lg: 1 } }}>
         <Button variant="outlined" aria-keyshortcuts="Space" onClick={() => togglePlay(clock, motion)} sx={{ minWidth: 64 }}>
-          {session.playing ? 'Pause' : 'Play'}
+          {playing ? 'Pause' : 'Play'}
         </Button>
         <Button aria-label="−1, one frame back" title="One frame back ( , )" onClick={() => stepFrame(clock, motion, -1)} sx={{ minWidth: 30 }}>
           −1
@@ -65,66 +65,85 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
           sx={{ flex: 1, minWidth: 60, accentColor: 'var(--mui-palette-primary-main)' }}
         />
         <Typography ref={shown} component="span" data-testid="time" noWrap sx={{ width: 122, flexShrink: 0, textAlign: 'right' }} />
-        <Slider
-          size="small"
-          aria-label="Playback speed"
-          min={0.1}
-          max={2}
-          step={0.1}
-          value={session.rate}
-          onChange={(_, v) => session.set({ rate: v as number })}
-          sx={{ width: { xs: 48, lg: 90 }, flexShrink: 0, ml: 1 }}
-        />
-        <Typography component="span" sx={{ width: 34, flexShrink: 0 }}>
-          {session.rate.toFixed(1)}×
-        </Typography>
-        <Select
-          value={session.fps}
-          inputProps={{ 'aria-label': 'Frames a second' }}
-          variant="standard"
-          onChange={(e) => session.set({ fps: Number(e.target.value) })}
-        >
-          {[12, 24, 25, 30, 60].map((f) => (
-            <MenuItem key={f} value={f}>
-              {f} fps
-            </MenuItem>
-          ))}
-        </Select>
+        <Pace />
       </Box>
-      <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', flexWrap: 'wrap' }}>
-        <ToggleButtonGroup
-          exclusive
-          size="small"
-          value={session.view}
-          aria-label="View"
-          onChange={(_, view: ViewName | null) => view && session.set({ view })}
-          sx={{ '& .MuiToggleButton-root': { py: 0, px: 1 } }}
-        >
-          {(['side', 'front', 'top', 'free'] as const).map((v) => (
-            <ToggleButton key={v} value={v}>
-              {v}
-            </ToggleButton>
-          ))}
-        </ToggleButtonGroup>
-        <Flag label="follow" on={session.follow} set={(follow) => session.set({ follow })} />
-        <Flag label="treadmill" on={session.treadmill} set={(treadmill) => session.set({ treadmill })} />
-        <Flag label="prints" on={session.prints} set={(prints) => session.set({ prints })} />
-        <Flag label="line" on={session.travelLine} set={(travelLine) => session.set({ travelLine })} />
-        <Flag label="weight" on={session.weightPoint} set={(weightPoint) => session.set({ weightPoint })} />
-        <Flag label="chart" on={session.footfallChart} set={(footfallChart) => session.set({ footfallChart })} />
-        <Flag label="sole view" on={session.soleView} set={(soleView) => session.set({ soleView })} />
-        <Flag label="loop" on={session.loop} set={(loop) => session.set({ loop })} />
-      </Box>
+      <Looks />
     </Box>
   );
 }
 
-function Flag({ label, on, set }: { label: string; on: boolean; set: (on: boolean) => void }) {
+/** How fast it plays, and at how many pictures a second. */
+const Pace = memo(function Pace() {
+  const rate = useSession((s) => s.rate);
+  const fps = useSession((s) => s.fps);
+  const set = useSession((s) => s.set);
+  return (
+    <>
+      <Slider
+        size="small"
+        aria-label="Playback speed"
+        min={0.1}
+        max={2}
+        step={0.1}
+        value={rate}
+        onChange={(_, v) => set({ rate: v as number })}
+        sx={{ width: { xs: 48, lg: 90 }, flexShrink: 0, ml: 1 }}
+      />
+      <Typography component="span" sx={{ width: 34, flexShrink: 0 }}>
+        {rate.toFixed(1)}×
+      </Typography>
+      <Select value={fps} inputProps={{ 'aria-label': 'Frames a second' }} variant="standard" onChange={(e) => set({ fps: Number(e.target.value) })}>
+        {[12, 24, 25, 30, 60].map((f) => (
+          <MenuItem key={f} value={f}>
+            {f} fps
+          </MenuItem>
+        ))}
+      </Select>
+    </>
+  );
+});
+
+/** From where and with what the figure is seen. */
+const Looks = memo(function Looks() {
+  const view = useSession((s) => s.view);
+  const set = useSession((s) => s.set);
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between', flexWrap: 'wrap' }}>
+      <ToggleButtonGroup
+        exclusive
+        size="small"
+        value={view}
+        aria-label="View"
+        onChange={(_, chosen: ViewName | null) => chosen && set({ view: chosen })}
+        sx={{ '& .MuiToggleButton-root': { py: 0, px: 1 } }}
+      >
+        {(['side', 'front', 'top', 'free'] as const).map((v) => (
+          <ToggleButton key={v} value={v}>
+            {v}
+          </ToggleButton>
+        ))}
+      </ToggleButtonGroup>
+      <Flag name="follow" />
+      <Flag name="treadmill" />
+      <Flag name="prints" />
+      <Flag name="travelLine" label="line" />
+      <Flag name="weightPoint" label="weight" />
+      <Flag name="footfallChart" label="chart" />
+      <Flag name="soleView" label="sole view" />
+      <Flag name="loop" />
+    </Box>
+  );
+});
+
+/** A switch of the session by its name. */
+const Flag = memo(function Flag({ name, label = name }: { name: FlagName; label?: string }) {
+  const on = useSession((s) => s[name]);
+  const set = useSession((s) => s.set);
   return (
     <FormControlLabel
       label={label}
-      control={<Switch size="small" checked={on} onChange={(_, v) => set(v)} />}
+      control={<Switch size="small" checked={on} onChange={(_, v) => set({ [name]: v })} />}
       sx={{ m: 0, whiteSpace: 'nowrap', '& .MuiFormControlLabel-label': { fontSize: 12.5 } }}
     />
   );
-}
+});

@@ -39,6 +39,9 @@ export interface Session {
   set: (change: Partial<Omit<Session, 'set'>>) => void;
 }
 
+/** What is switched on and off. */
+export type FlagName = { [K in keyof Session]: Session[K] extends boolean ? K : never }[keyof Session];
+
 export type SessionStore = StoreApi<Session>;
 
 export const createSession = (): SessionStore =>

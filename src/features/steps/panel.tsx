@@ -1,16 +1,15 @@
 'use client';
 import Box from '@mui/material/Box';
-import MenuItem from '@mui/material/MenuItem';
-import Select from '@mui/material/Select';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import { defaultPlan, ENDS_RANGES, STEP_COUNT_RANGE, type PlanSpec } from '@/core/steps/plan';
 import { ChannelStrip } from '../channel/strip';
-import { idsOf, soleItem, specOf, useDocument, useDocumentStore } from '../document/context';
-import { gaitFor } from '../document/selectors';
+import { useDocumentStore } from '../document/context';
+import { useGaitFor, useSole } from '../document/selectors';
 import { editItem } from '../document/store';
+import { GaitChoice } from '../library/gait-choice';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { FootholdsTable } from './footholds-table';
@@ -24,8 +23,8 @@ const ENDS = [
 /** The Steps station: a straight plan from standing to standing, and its footholds in time. */
 export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const store = useDocumentStore();
-  const state = useDocument((s) => s);
-  const { id, spec: plan } = soleItem(state, 'plan');
+  const { id, spec: plan } = useSole('plan');
+  const gaitId = useGaitFor(plan.gait);
   const change = (label: string, recipe: (p: PlanSpec) => void, mark: string | null = null) => editItem<'plan'>(store, id, label, recipe, mark);
   const { source } = motion;
   const holds = useMemo(() => source.footholds(0, source.duration).filter((h) => h.landing > 0), [source]);
@@ -74,17 +73,7 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
           </ToggleButton>
         </ToggleButtonGroup>
         <Typography>Gait</Typography>
-        <Select
-          value={gaitFor(state, plan.gait)}
-          inputProps={{ 'aria-label': 'Gait of the plan' }}
-          onChange={(e) => change('gait', (p) => void (p.gait = e.target.value))}
-        >
-          {idsOf(state, 'gait').map((g) => (
-            <MenuItem key={g} value={g}>
-              {specOf(state, 'gait', g).name}
-            </MenuItem>
-          ))}
-        </Select>
+        <GaitChoice label="Gait of the plan" value={gaitId} onChoose={(g) => change('gait', (p) => void (p.gait = g))} />
       </Box>
       <Typography sx={{ color: 'text.secondary' }}>
         From standing to standing: {motion.duration.toFixed(2)} s over {(holds[holds.length - 1]?.z ?? 0).toFixed(2)} m. The body gets going and comes to rest

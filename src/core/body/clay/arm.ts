@@ -1,8 +1,8 @@
 import type { Body } from '../body';
 import { lerp, smoothstep } from '../../math/scalar';
-import { ellipsePoints, type Ellipse, type Hanging, type Loop, type MeshBuilder, type Vector3 } from '../mesh-builder';
+import { type Ellipse, type Hanging, type Loop, type MeshBuilder, type Vector3 } from '../mesh-builder';
 import { JOINT, type SideName } from '../roles';
-import { CLAY, hangBetween, LIMB_COLUMNS, middlePoint, mixed, ringPoints, type Positions } from './clay';
+import { growLimb, hangBetween, middlePoint, mixed, ringPoints, type Positions } from './clay';
 import { trunkHanging } from './trunk';
 
 /** Half of the length (part of stature) over which the two bones of a joint share its skin. */
@@ -56,26 +56,18 @@ export function armSkin(mesh: MeshBuilder, body: Body, w: Positions, side: SideN
     u: [0, ry * H, 0],
     v: [0, 0, s * rz * H],
   });
-  const edge = hole.map((v) => mesh.placeOf(v));
-  const round = ellipsePoints(ellipse(rows[0]!), LIMB_COLUMNS);
-  const eased = [0.4, 0.74].map((t) =>
-    mesh.loop(
-      edge.map((p, i) => {
-        const q = round[i]!;
-        // The cap of the shoulder is round: it leaves the trunk's outline before it goes along the arm.
-        const along = t ** 1.25;
-        const at: Vector3 = [
-          lerp(p[0], q[0], along),
-          lerp(p[1], q[1], t) + 0.004 * H * Math.sin(Math.PI * t) * Math.cos((2 * Math.PI * i) / LIMB_COLUMNS),
-          lerp(p[2], q[2], t),
-        ];
-        return { at, hang: hang(at), color: CLAY };
-      }),
-    ),
-  );
-  const loops = [hole, ...eased, ...rows.map((r) => mesh.loop(ringPoints(ellipse(r), LIMB_COLUMNS, hang)))];
-  for (let r = 0; r + 1 < loops.length; r++) mesh.bridge(loops[r]!, loops[r + 1]!);
-  mesh.cap(loops[loops.length - 1]!, middlePoint(ellipse([wrist[0] + hand, 0, 0, -0.02]), hang));
+  const end = growLimb(mesh, hole, {
+    rounds: rows.map(ellipse),
+    hang,
+    between: [0.4, 0.74],
+    // The cap of the shoulder is round: it leaves the trunk's outline before it goes along the arm.
+    ease: (p, q, t, turn) => [
+      lerp(p[0], q[0], t ** 1.25),
+      lerp(p[1], q[1], t) + 0.004 * H * Math.sin(Math.PI * t) * Math.cos(turn),
+      lerp(p[2], q[2], t),
+    ],
+  });
+  mesh.cap(end, middlePoint(ellipse([wrist[0] + hand, 0, 0, -0.02]), hang));
   thumb(mesh, w[`${side}Hand`], { H, hand, s, k }, JOINT[`${side}Hand`]);
 }
 

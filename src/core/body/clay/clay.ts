@@ -1,5 +1,5 @@
 import type { Body } from '../body';
-import { ellipsePoints, type Ellipse, type Hanging, type Point, type Vector3 } from '../mesh-builder';
+import { ellipsePoints, type Ellipse, type Hanging, type Loop, type MeshBuilder, type Point, type Vector3 } from '../mesh-builder';
 import { JOINT, type Role } from '../roles';
 
 /** Matte clay, a darker clay for the face, and the colours of the two feet, linear RGB. */
@@ -57,3 +57,30 @@ export const ringPoints = (ellipse: Ellipse, count: number, hang: (at: Vector3) 
 
 /** The point in the middle of an ellipse. */
 export const middlePoint = ({ center }: Ellipse, hang: (at: Vector3) => Hanging, color: Vector3 = CLAY): Point => ({ at: center, hang: hang(center), color });
+
+/** What a limb is made of: its rounds from the trunk on, and how it comes from the hole's slanting edge to the first of them. */
+interface Limb {
+  rounds: readonly Ellipse[];
+  hang: (at: Vector3) => Hanging;
+  /** Shares of the way from edge to first round at which rounds stand between. */
+  between: readonly number[];
+  /** The point on such a round, from its neighbour on the edge and on the first round; `turn` is where round the limb, rad. */
+  ease: (edge: Vector3, round: Vector3, share: number, turn: number) => Vector3;
+}
+
+/** A limb grown out of a hole of the trunk, open at its end; returns the last loop. */
+export function growLimb(mesh: MeshBuilder, hole: Loop, { rounds, hang, between, ease }: Limb): Loop {
+  const edge = hole.map((v) => mesh.placeOf(v));
+  const first = ellipsePoints(rounds[0]!, LIMB_COLUMNS);
+  const eased = between.map((share) =>
+    mesh.loop(
+      edge.map((p, i) => {
+        const at = ease(p, first[i]!, share, (2 * Math.PI * i) / LIMB_COLUMNS);
+        return { at, hang: hang(at), color: CLAY };
+      }),
+    ),
+  );
+  const loops = [hole, ...eased, ...rounds.map((r) => mesh.loop(ringPoints(r, LIMB_COLUMNS, hang)))];
+  for (let r = 0; r + 1 < loops.length; r++) mesh.bridge(loops[r]!, loops[r + 1]!);
+  return loops[loops.length - 1]!;
+}

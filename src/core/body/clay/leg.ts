@@ -1,8 +1,8 @@
 import type { Body } from '../body';
 import { lerp, smoothstep } from '../../math/scalar';
-import { ellipsePoints, type Ellipse, type Hanging, type Loop, type MeshBuilder, type Vector3 } from '../mesh-builder';
+import { type Ellipse, type Hanging, type Loop, type MeshBuilder, type Vector3 } from '../mesh-builder';
 import { JOINT, type SideName } from '../roles';
-import { CLAY, hangBetween, LIMB_COLUMNS, middlePoint, mixed, ringPoints, type Positions } from './clay';
+import { growLimb, hangBetween, middlePoint, mixed, type Positions } from './clay';
 import { groinHeight, trunkHanging } from './trunk';
 
 /** Half width (part of stature) that a leg has room for on its inside. */
@@ -54,21 +54,15 @@ export function legSkin(mesh: MeshBuilder, body: Body, w: Positions, side: SideN
     u: [rx * g * H, 0, 0],
     v: [0, 0, rz * g * H],
   });
-  // From the hole's slanting edge to the first round of the thigh in between steps.
-  const edge = hole.map((v) => mesh.placeOf(v));
-  const round = ellipsePoints(ellipse(rows[0]!), LIMB_COLUMNS);
-  const eased = [0.36, 0.7].map((t) =>
-    mesh.loop(
-      edge.map((p, i) => {
-        const q = round[i]!;
-        // Across it comes to the thigh's roundness sooner than down.
-        const s = 1 - (1 - t) ** 2.4;
-        const at: Vector3 = [lerp(p[0], q[0], s), lerp(p[1], q[1], t), lerp(p[2], q[2], s)];
-        return { at, hang: hang(at), color: CLAY };
-      }),
-    ),
-  );
-  const loops = [hole, ...eased, ...rows.map((r) => mesh.loop(ringPoints(ellipse(r), LIMB_COLUMNS, hang)))];
-  for (let r = 0; r + 1 < loops.length; r++) mesh.bridge(loops[r]!, loops[r + 1]!);
-  mesh.cap(loops[loops.length - 1]!, middlePoint(ellipse(rows[rows.length - 1]!), hang));
+  const end = growLimb(mesh, hole, {
+    rounds: rows.map(ellipse),
+    hang,
+    between: [0.36, 0.7],
+    ease: (p, q, t) => {
+      // Across it comes to the thigh's roundness sooner than down.
+      const across = 1 - (1 - t) ** 2.4;
+      return [lerp(p[0], q[0], across), lerp(p[1], q[1], t), lerp(p[2], q[2], across)];
+    },
+  });
+  mesh.cap(end, middlePoint(ellipse(rows[rows.length - 1]!), hang));
 }
