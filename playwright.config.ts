@@ -1,6 +1,6 @@
 import { defineConfig } from '@playwright/test';
 
-const port = process.env.NIMBRET_PORT ?? '4190';
+const port = process.env.NIMBRET_PORT ?? '4170';
 
 export default defineConfig({
   testDir: 'e2e',
@@ -26,6 +26,8 @@ export default defineConfig({
         '--disable-component-update',
         '--disable-sync',
         '--use-angle=swiftshader',
+        // The page itself is put together without the drawing processor, which here is the same two cores: a third of the work.
+        '--disable-gpu-compositing',
         '--enable-unsafe-swiftshader',
       ],
     },

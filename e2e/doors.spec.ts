@@ -8,7 +8,7 @@ import { expect, test } from '@playwright/test';
 import { createConnection } from 'mariadb';
 import { openProject } from './demo';
 
-const port = Number(process.env.NIMBRET_PORT ?? 4190);
+const port = Number(process.env.NIMBRET_PORT ?? 4170);
 
 interface Answer {
   readonly status: number;

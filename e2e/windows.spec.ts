@@ -97,11 +97,12 @@ test('a lost answer is no conflict, and work done without a server survives the 
     asked = dialog.type() === 'beforeunload';
     void dialog.accept();
   });
+  // Open before the other closes: a browser without a page would end.
+  const again = await context.newPage();
   await page.close({ runBeforeUnload: true });
   await expect.poll(() => asked).toBe(true);
   await context.setOffline(false);
 
-  const again = await context.newPage();
   await openStation(again, id, 'cycle');
   expect(await numberOf(again, lift)).toBe(9);
   await again.getByTestId('kept-work').getByRole('button', { name: 'Take it up' }).click();

@@ -26,6 +26,7 @@ node_packages() {
   # npm ci only when the lock file changed since the last time.
   local stamp="$here/node_modules/.nimbret-lock"
   if [ ! -f "$stamp" ] || ! cmp -s "$stamp" "$here/package-lock.json"; then
+    rm -f "$stamp"
     say "installing npm packages"
     (cd "$here" && npm ci --no-audit --no-fund --loglevel=error) || fail "npm ci failed; is the npm registry reachable?"
     cp "$here/package-lock.json" "$stamp"

@@ -65,7 +65,7 @@ npx --no-install vitest run --reporter=default --reporter=json --outputFile.json
 
 build_application
 node --import tsx scripts/prepare-data.ts || fail "the test data could not be prepared"
-NIMBRET_PORT="$(free_port 4190)"
+NIMBRET_PORT="$(free_port 4170)"
 export NIMBRET_PORT
 say "tests in the browser (port $NIMBRET_PORT)"
 PLAYWRIGHT_JSON_OUTPUT_NAME="$reports/playwright.json" npx --no-install playwright test || true

@@ -1,14 +1,14 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useRef } from 'react';
-import { parameterAt } from '@/core/gait/access';
+import { memo, useRef } from 'react';
+import { isSplit, parameterAt } from '@/core/gait/access';
 import { patternOf, PHASE_PATTERNS, type PhasePattern } from '@/core/gait/patterns';
 import { keyMoments, type KeyMoment } from '@/core/measure/key-moments';
 import { standingShare } from '@/core/measure/landings';
 import { FootfallDial } from '../dial/dial';
 import { useDocumentStore } from '../document/context';
-import { useGait } from '../document/selectors';
+import { gaitNow, useGait, useGaitWatching } from '../document/selectors';
 import { useAfterPaint } from '../stage/after-paint';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
@@ -20,68 +20,18 @@ import { changePattern } from './pattern-memory';
 import { Readings } from './readings';
 import { TimingStrips } from './timing-strips';
 
+const DUTY = parameterAt('timing.dutyFactor')!;
 const NO_MOMENTS: readonly KeyMoment[] = [];
 
-/** The dial, the timing and a strip for every parameter. */
-export function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock: Clock; motion: StageMotion }) {
-  const store = useDocumentStore();
-  const gait = useGait(gaitId);
-  const moments = useAfterPaint(motion.source, keyMoments) ?? NO_MOMENTS;
-  const latest = useRef({ gait, moments, body: motion.body });
-  latest.current = { gait, moments, body: motion.body };
-  const duty = parameterAt('timing.dutyFactor')!;
-  const takeMoment = (moment: KeyMoment) => {
-    const { gait: from, moments: all, body } = latest.current;
-    const thrown = standingShare(motion.source, 0) > 0;
-    if (thrown && (moment.name === 'down' || moment.name === 'up')) return null;
-    return (phase: number, mark: string) => replaceGait(store, gaitId, moveMoment(from, body, all, moment, phase), `move ${moment.name}`, mark);
-  };
-  const current = patternOf(gait);
-  const session = useSessionStore();
-  const takeTurns = (pattern: PhasePattern) => {
-    const { turns } = session.getState();
-    const changed = changePattern(gait, pattern, turns[gaitId]);
-    session.setState({ turns: { ...turns, [gaitId]: changed.remembered } });
-    replaceGait(store, gaitId, changed.gait, `limbs ${pattern.label}`);
-  };
+/** The dial, the timing and a strip for every parameter; each follows what it shows of the gait. */
+export const ChannelsPage = memo(function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock: Clock; motion: StageMotion }) {
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, flex: 1 }}>
       <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
-        <FootfallDial
-          gait={gait}
-          clock={clock}
-          duration={motion.duration}
-          moments={moments}
-          onPhases={(phases, mark) => setPhases(store, gaitId, phases, mark)}
-          onDuty={(side, value, mark) => setParameter(store, gaitId, duty, null, value, mark, side)}
-          onMoment={takeMoment}
-        />
+        <GaitDial gaitId={gaitId} clock={clock} motion={motion} />
         <Readings gaitId={gaitId} />
       </Box>
-      <Box role="group" aria-label="How the limbs take turns" sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 1 }}>
-        <Typography component="span" sx={{ color: 'text.secondary', mr: 0.5 }}>
-          Limbs
-        </Typography>
-        {PHASE_PATTERNS.map((p) => (
-          <Button
-            key={p.key}
-            title={p.about}
-            aria-pressed={current === p}
-            variant={current === p ? 'contained' : 'outlined'}
-            onClick={() => takeTurns(p)}
-            sx={{ minWidth: 0, px: 1, py: 0.1 }}
-          >
-            {p.label}
-          </Button>
-        ))}
-        <Button
-          sx={{ ml: 'auto', minWidth: 0, px: 1, py: 0.1 }}
-          title="Gives both feet their own time on the ground, or one for both again"
-          onClick={() => setSplit(store, gaitId, duty, !('timing.dutyFactor' in gait.right))}
-        >
-          {'timing.dutyFactor' in gait.right ? 'join feet' : 'split feet'}
-        </Button>
-      </Box>
+      <LimbTurns gaitId={gaitId} />
       <TimingStrips gaitId={gaitId} clock={clock} duration={motion.duration} />
       {/* The dial and the timing stay in sight while the strips scroll, wherever there is height for both. */}
       <Box
@@ -94,4 +44,71 @@ export function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock:
       </Box>
     </Box>
   );
+});
+
+/** The dial of a gait, with the moments of its motion. */
+function GaitDial({ gaitId, clock, motion }: { gaitId: string; clock: Clock; motion: StageMotion }) {
+  const store = useDocumentStore();
+  const gait = useGait(gaitId);
+  const moments = useAfterPaint(motion.source, keyMoments) ?? NO_MOMENTS;
+  const latest = useRef({ gait, moments, body: motion.body });
+  latest.current = { gait, moments, body: motion.body };
+  const takeMoment = (moment: KeyMoment) => {
+    const { gait: from, moments: all, body } = latest.current;
+    const thrown = standingShare(motion.source, 0) > 0;
+    if (thrown && (moment.name === 'down' || moment.name === 'up')) return null;
+    return (phase: number, mark: string) => replaceGait(store, gaitId, moveMoment(from, body, all, moment, phase), `move ${moment.name}`, mark);
+  };
+  return (
+    <FootfallDial
+      gait={gait}
+      clock={clock}
+      duration={motion.duration}
+      moments={moments}
+      onPhases={(phases, mark) => setPhases(store, gaitId, phases, mark)}
+      onDuty={(side, value, mark) => setParameter(store, gaitId, DUTY, null, value, mark, side)}
+      onMoment={takeMoment}
+    />
+  );
 }
+
+/** In which pattern the limbs take turns, and whether both feet have one time on the ground. */
+const LimbTurns = memo(function LimbTurns({ gaitId }: { gaitId: string }) {
+  const store = useDocumentStore();
+  const gait = useGaitWatching(gaitId, (g) => [patternOf(g)?.key, isSplit(g, DUTY.path)]);
+  const current = patternOf(gait);
+  const split = isSplit(gait, DUTY.path);
+  const session = useSessionStore();
+  const takeTurns = (pattern: PhasePattern) => {
+    const { turns } = session.getState();
+    const changed = changePattern(gaitNow(store.getState(), gaitId), pattern, turns[gaitId]);
+    session.setState({ turns: { ...turns, [gaitId]: changed.remembered } });
+    replaceGait(store, gaitId, changed.gait, `limbs ${pattern.label}`);
+  };
+  return (
+    <Box role="group" aria-label="How the limbs take turns" sx={{ display: 'flex', alignItems: 'center', gap: 0.5, mt: 1 }}>
+      <Typography component="span" sx={{ color: 'text.secondary', mr: 0.5 }}>
+        Limbs
+      </Typography>
+      {PHASE_PATTERNS.map((p) => (
+        <Button
+          key={p.key}
+          title={p.about}
+          aria-pressed={current === p}
+          variant={current === p ? 'contained' : 'outlined'}
+          onClick={() => takeTurns(p)}
+          sx={{ minWidth: 0, px: 1, py: 0.1 }}
+        >
+          {p.label}
+        </Button>
+      ))}
+      <Button
+        sx={{ ml: 'auto', minWidth: 0, px: 1, py: 0.1 }}
+        title="Gives both feet their own time on the ground, or one for both again"
+        onClick={() => setSplit(store, gaitId, DUTY, !split)}
+      >
+        {split ? 'join feet' : 'split feet'}
+      </Button>
+    </Box>
+  );
+});

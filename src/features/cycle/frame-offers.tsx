@@ -1,8 +1,9 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import { memo } from 'react';
 import { loopCycles } from '@/core/gait/sides';
 import { useDocumentStore } from '../document/context';
-import { useGait } from '../document/selectors';
+import { useGaitWatching } from '../document/selectors';
 import { useSession } from '../stage/session';
 import { setTimingValue } from './editing';
 
@@ -10,9 +11,9 @@ import { setTimingValue } from './editing';
 const steps = (frames: number): string => `${Math.floor(frames / 2)}${frames % 2 === 1 ? '½' : ''}`;
 
 /** How many frames the loop lasts; where they are not whole, the nearest that are, and what each means. */
-export function FrameOffers({ gaitId }: { gaitId: string }) {
+export const FrameOffers = memo(function FrameOffers({ gaitId }: { gaitId: string }) {
   const store = useDocumentStore();
-  const gait = useGait(gaitId);
+  const gait = useGaitWatching(gaitId, (g) => [g.timing.strideTime, g.held, loopCycles(g)]);
   const fps = useSession((s) => s.fps);
   const frames = gait.timing.strideTime * fps;
   const whole = Math.abs(frames - Math.round(frames)) < 1e-6;
@@ -43,4 +44,4 @@ export function FrameOffers({ gaitId }: { gaitId: string }) {
         })}
     </Box>
   );
-}
+});

@@ -21,9 +21,9 @@ import { Miniature } from '../channel/miniature';
 import { ChannelStrip } from '../channel/strip';
 import { shownUnit } from '../channel/units';
 import { useDocumentStore } from '../document/context';
-import { useGait } from '../document/selectors';
+import { useGaitWatching } from '../document/selectors';
 import type { Clock } from '../stage/clock';
-import { useDefaults } from './defaults';
+import { defaultsOf, presetKeyOf } from './defaults';
 import { setCurve, setParameter, setSplit, setWhole, type ChannelPart, type SideChoice } from './editing';
 
 // Opened on demand: most strips are dragged, few are drawn.
@@ -42,6 +42,7 @@ const TITLES: Partial<Record<Group, string>> = {
   follow: 'Follow-through',
   props: 'Props',
 };
+const SIDE_CHOICES = ['left', 'right'] as const;
 const ABOVE = new Set<string>([...HELD, 'dutyFactor'].map((k) => `timing.${k}`));
 
 interface Playing {
@@ -62,20 +63,23 @@ function answers({ path, parameter: p }: ParameterEntry, title: string, words: s
 function departs(entry: ParameterEntry, gait: GaitSpec, defaults: GaitSpec): boolean {
   if (isSplit(gait, entry.path) !== isSplit(defaults, entry.path)) return true;
   const text = (of: GaitSpec, side: SideChoice) => JSON.stringify(readValue(of, entry, side));
-  return (['left', 'right'] as const).some((side) => text(gait, side) !== text(defaults, side));
+  return SIDE_CHOICES.some((side) => text(gait, side) !== text(defaults, side));
 }
 
+/** Paths of all that departs. */
+const departing = (gait: GaitSpec): string[] => PARAMETER_LIST.filter((e) => departs(e, gait, defaultsOf(gait))).map((e) => e.path);
+
 /** A folding group of strips for each group of the parameter table, searched and narrowed; directions belong to their own station. */
-export function ParameterGroups({ gaitId, clock, duration }: { gaitId: string } & Playing) {
-  const gait = useGait(gaitId);
-  const defaults = useDefaults(gait);
+export const ParameterGroups = memo(function ParameterGroups({ gaitId, clock, duration }: { gaitId: string } & Playing) {
   const [open, setOpen] = useState<ReadonlySet<string>>(new Set(['feet', 'hips']));
   const [words, setWords] = useState('');
   const [changed, setChanged] = useState(false);
   const narrowed = words.trim() !== '' || changed;
+  const gait = useGaitWatching(gaitId, (g) => (changed ? departing(g) : null));
+  const kept = changed ? new Set(departing(gait)) : null;
   const groups = (Object.entries(TITLES) as [Group, string][]).map(([group, title]) => {
     const entries = PARAMETER_LIST.filter((e) => e.group === group && !ABOVE.has(e.path)).filter(
-      (e) => answers(e, title, words.trim()) && (!changed || departs(e, gait, defaults)),
+      (e) => answers(e, title, words.trim()) && (!kept || kept.has(e.path)),
     );
     return { group, title, entries };
   });
@@ -118,49 +122,36 @@ export function ParameterGroups({ gaitId, clock, duration }: { gaitId: string } 
               {isOpen ? <RemoveIcon sx={{ fontSize: 16 }} /> : <AddIcon sx={{ fontSize: 16 }} />}
             </ButtonBase>
             {isOpen && !narrowed && group === 'props' && <CarryChoice gaitId={gaitId} />}
-            {isOpen &&
-              entries.map((entry) => (
-                <ParameterStrips key={entry.path} entry={entry} gaitId={gaitId} gait={gait} defaults={defaults} clock={clock} duration={duration} />
-              ))}
+            {isOpen && entries.map((entry) => <ParameterStrips key={entry.path} entry={entry} gaitId={gaitId} clock={clock} duration={duration} />)}
             {isOpen && !narrowed && group === 'feet' && <SoleStrips />}
           </Box>
         );
       })}
     </Box>
   );
-}
+});
 
 interface StripsProps extends Playing {
   readonly entry: ParameterEntry;
   readonly gaitId: string;
-  readonly gait: GaitSpec;
-  readonly defaults: GaitSpec;
 }
 
-/** What strips show of the gait, and the gait they go back to, as text. */
-const shownBy = ({ entry, gait, defaults }: StripsProps): string =>
-  JSON.stringify([gait, defaults].map((g) => [isSplit(g, entry.path), readValue(g, entry, 'left'), readValue(g, entry, 'right')]));
-
-const sameStrips = (a: StripsProps, b: StripsProps): boolean =>
-  a.entry === b.entry && a.gaitId === b.gaitId && a.clock === b.clock && a.duration === b.duration && shownBy(a) === shownBy(b);
-
-/**
- * The strips of one parameter: once for both sides, or left and right apart where it is split. Rendered again only when what
- * they show has changed, not with every change of the gait.
- */
+/** The strips of one parameter: once for both sides, or left and right apart where it is split. */
 export const ParameterStrips = memo(function ParameterStrips(props: StripsProps) {
-  const { entry, gait, gaitId } = props;
+  const { entry, gaitId } = props;
+  const gait = useGaitWatching(gaitId, (g) => [isSplit(g, entry.path), ...SIDE_CHOICES.map((side) => readValue(g, entry, side)), presetKeyOf(g), g.legLength]);
+  const shown = { ...props, gait, defaults: defaultsOf(gait) };
   const store = useDocumentStore();
   const split = isSplit(gait, entry.path);
   const link = entry.parameter.perSide && <SideLink label={entry.parameter.label} split={split} onClick={() => setSplit(store, gaitId, entry, !split)} />;
-  if (!split) return <SideStrips {...props} side="left" lead={link} mark="" />;
+  if (!split) return <SideStrips {...shown} side="left" lead={link} mark="" />;
   return (
     <>
-      <SideStrips {...props} side="left" lead={link} mark="L" />
-      <SideStrips {...props} side="right" lead={<Box sx={{ width: 18, flexShrink: 0 }} />} mark="R" />
+      <SideStrips {...shown} side="left" lead={link} mark="L" />
+      <SideStrips {...shown} side="right" lead={<Box sx={{ width: 18, flexShrink: 0 }} />} mark="R" />
     </>
   );
-}, sameStrips);
+});
 
 /** One strip for a scalar; for a channel its amount with the curve, and offset and delay below. */
 function SideStrips({
@@ -173,7 +164,7 @@ function SideStrips({
   side,
   lead,
   mark: letter,
-}: StripsProps & { side: SideChoice; lead: ReactNode; mark: '' | 'L' | 'R' }) {
+}: StripsProps & { gait: GaitSpec; defaults: GaitSpec; side: SideChoice; lead: ReactNode; mark: '' | 'L' | 'R' }) {
   const store = useDocumentStore();
   const [drawing, setDrawing] = useState(false);
   const [more, setMore] = useState(false);

@@ -35,21 +35,7 @@ export function CyclePanel({ clock, motion }: { clock: Clock; motion: StageMotio
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: 1, '@media (max-height: 719px)': { height: 'auto' } }}>
       <WhoAndWhat gaitId={gaitId} />
-      <ToggleButtonGroup
-        exclusive
-        fullWidth
-        size="small"
-        value={page}
-        aria-label="Pages of the cycle"
-        onChange={(_, next: Page | null) => next && setPage(next)}
-        sx={{ mt: 1, '& .MuiToggleButton-root': { py: 0.25, fontSize: 14 } }}
-      >
-        {PAGES.map((p) => (
-          <ToggleButton key={p} value={p}>
-            {p}
-          </ToggleButton>
-        ))}
-      </ToggleButtonGroup>
+      <PageChoice page={page} onPage={setPage} />
       <Box role="region" aria-label={page} sx={page === 'Channels' ? { display: 'flex', flexDirection: 'column', flex: 1, minHeight: 0 } : {}}>
         {page === 'Channels' && <ChannelsPage gaitId={gaitId} clock={clock} motion={motion} />}
         {page === 'Styles' && <StylesPage gaitId={gaitId} motion={motion} />}
@@ -59,6 +45,26 @@ export function CyclePanel({ clock, motion }: { clock: Clock; motion: StageMotio
     </Box>
   );
 }
+
+const PageChoice = memo(function PageChoice({ page, onPage }: { page: Page; onPage: (page: Page) => void }) {
+  return (
+    <ToggleButtonGroup
+      exclusive
+      fullWidth
+      size="small"
+      value={page}
+      aria-label="Pages of the cycle"
+      onChange={(_, next: Page | null) => next && onPage(next)}
+      sx={{ mt: 1, '& .MuiToggleButton-root': { py: 0.25, fontSize: 14 } }}
+    >
+      {PAGES.map((p) => (
+        <ToggleButton key={p} value={p}>
+          {p}
+        </ToggleButton>
+      ))}
+    </ToggleButtonGroup>
+  );
+});
 
 /** Gaits offered at once; all others are on the Styles page. */
 const QUICK = ['walk', 'run', 'sneak'];

@@ -1,10 +1,11 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
+import { memo } from 'react';
 import { froude, walkRunSpeed, wholeFrames } from '@/core/gait/timing';
 import { sidedGait } from '@/core/gait/sides';
 import { SIDES } from '@/core/body/roles';
 import { contactPhases, supportShare } from '@/core/gait/contact-phases';
-import { useGait } from '../document/selectors';
+import { useGaitWatching } from '../document/selectors';
 import { useSession } from '../stage/session';
 
 /** Froude number near which people change from walk to run, and the band around it. Source: Alexander; Kram, Domingo & Ferris 1997. */
@@ -14,8 +15,8 @@ const BAND = [0.4, 0.6] as const;
 const SCALE_END = 1.2;
 
 /** The numbers that follow from the timing, as in a tide table. */
-export function Readings({ gaitId }: { gaitId: string }) {
-  const gait = useGait(gaitId);
+export const Readings = memo(function Readings({ gaitId }: { gaitId: string }) {
+  const gait = useGaitWatching(gaitId, (g) => [g.timing, g.right, g.legLength]);
   const fps = useSession((s) => s.fps);
   const { timing } = gait;
   const fr = froude(timing.speed, gait.legLength);
@@ -54,7 +55,7 @@ export function Readings({ gaitId }: { gaitId: string }) {
       <FroudeScale value={fr} />
     </Box>
   );
-}
+});
 
 /** Where the gait stands against the band in which people change from walk to run. */
 function FroudeScale({ value }: { value: number }) {

@@ -1,4 +1,5 @@
 import Typography from '@mui/material/Typography';
+import { memo } from 'react';
 import { PROPORTIONS, type Proportion } from '@/core/body/proportions';
 import { createBody } from '@/core/body/body';
 import type { BodySpec } from '@/core/body/spec';
@@ -83,7 +84,7 @@ function withLength(spec: BodySpec, length: SoleLength, value: number): BodySpec
 }
 
 /** The body's sole, edited where its effect is seen: in the sole view. Lengths are the body's, not the gait's. */
-export function SoleStrips() {
+export const SoleStrips = memo(function SoleStrips() {
   const store = useDocumentStore();
   const id = useDocument(bodyIdOf);
   const spec = useDocument((s) => specOf(s, 'body', id));
@@ -109,4 +110,4 @@ export function SoleStrips() {
       ))}
     </>
   );
-}
+});

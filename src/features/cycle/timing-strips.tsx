@@ -3,26 +3,26 @@ import Box from '@mui/material/Box';
 import ButtonBase from '@mui/material/ButtonBase';
 import Tooltip from '@mui/material/Tooltip';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import { parameterAt } from '@/core/gait/access';
 import { PARAMETERS, type Range } from '@/core/gait/parameters';
 import { HELD, type Held } from '@/core/gait/spec';
 import { cadence, follower, reachableTiming } from '@/core/gait/timing';
 import { ChannelStrip } from '../channel/strip';
 import { useDocumentStore } from '../document/context';
-import { useGait } from '../document/selectors';
+import { useGaitWatching } from '../document/selectors';
 import type { Clock } from '../stage/clock';
 import { useSession } from '../stage/session';
 import { setHeld, setTimingValue } from './editing';
-import { useDefaults } from './defaults';
+import { defaultsOf, presetKeyOf } from './defaults';
 import { FrameOffers } from './frame-offers';
 import { ParameterStrips } from './groups';
 
 /** Stride length, speed and stride time (one held, one follows), cadence and frames a step, and the time on the ground. */
-export function TimingStrips({ gaitId, clock, duration }: { gaitId: string; clock: Clock; duration: number }) {
+export const TimingStrips = memo(function TimingStrips({ gaitId, clock, duration }: { gaitId: string; clock: Clock; duration: number }) {
   const store = useDocumentStore();
-  const gait = useGait(gaitId);
-  const defaults = useDefaults(gait);
+  const gait = useGaitWatching(gaitId, (g) => [HELD.map((k) => g.timing[k]), g.held, g.legLength, presetKeyOf(g)]);
+  const defaults = defaultsOf(gait);
   const fps = useSession((s) => s.fps);
   // The row a person is about to change.
   const [at, setAt] = useState<Held | null>(null);
@@ -81,10 +81,10 @@ export function TimingStrips({ gaitId, clock, duration }: { gaitId: string; cloc
         />
       </Box>
       <FrameOffers gaitId={gaitId} />
-      <ParameterStrips entry={parameterAt('timing.dutyFactor')!} gaitId={gaitId} gait={gait} defaults={defaults} clock={clock} duration={duration} />
+      <ParameterStrips entry={parameterAt('timing.dutyFactor')!} gaitId={gaitId} clock={clock} duration={duration} />
     </Box>
   );
-}
+});
 
 /** Slider ends that fit the body within what can be reached; the whole range is far wider than any one body can use. */
 function sensible(key: Held, [low, high]: Range, leg: number): Range {

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { bodyOf, type Body } from '@/core/body/body';
 import { fitGait } from '@/core/gait/fit';
@@ -18,11 +18,35 @@ export function useBody(): Body {
   return bodyOf(useDocument(bodySpecOf));
 }
 
+/** Gaits fitted to the legs they were last asked for. */
+const fits = new WeakMap<GaitSpec, { legLength: number; gait: GaitSpec }>();
+
+/** A gait of the project, fitted to the body in use; the same object until either changes. */
+export function gaitNow(s: DocumentState, id: string): GaitSpec {
+  const spec = specOf(s, 'gait', id);
+  const { legLength } = bodyOf(bodySpecOf(s));
+  const known = fits.get(spec);
+  if (known?.legLength === legLength) return known.gait;
+  const gait = fitGait(spec, legLength);
+  fits.set(spec, { legLength, gait });
+  return gait;
+}
+
 /** A gait of the project, fitted to the body in use. */
-export function useGait(id: string): GaitSpec {
-  const body = useBody();
-  const spec = useDocument((s) => specOf(s, 'gait', id));
-  return useMemo(() => fitGait(spec, body.legLength), [spec, body]);
+export const useGait = (id: string): GaitSpec => useDocument((s) => gaitNow(s, id));
+
+/**
+ * A gait as useGait gives it, which is given anew only when what is watched of it has changed (compared as JSON): a component
+ * that shows one value is not rendered with every other. Nothing else of the gait may be read.
+ */
+export function useGaitWatching(id: string, watched: (gait: GaitSpec) => unknown): GaitSpec {
+  const last = useRef<{ text: string; gait: GaitSpec } | null>(null);
+  return useDocument((s) => {
+    const gait = gaitNow(s, id);
+    const text = JSON.stringify([id, watched(gait)]);
+    if (last.current?.text !== text) last.current = { text, gait };
+    return last.current.gait;
+  });
 }
 
 /** Ids and names of all items of a kind, in order; the same array until one of them is renamed, comes or goes. */

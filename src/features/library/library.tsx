@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import Chip from '@mui/material/Chip';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
-import { useMemo, useRef, useState } from 'react';
+import { memo, useMemo, useRef, useState } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import type { Body } from '@/core/body/body';
 import { fitGait } from '@/core/gait/fit';
@@ -46,7 +46,9 @@ export function GaitLibrary({ gaitId, body }: { gaitId: string; body: Body }) {
   const shipped = useMemo<Entry[]>(() => PRESETS.map((p) => ({ id: p.key, gait: fitGait(p.make(), legLength), own: false })), [legLength]);
   const own = ids.map((id, i): Entry => ({ id, gait: gaits[i]!, own: true }));
   const all = [...own, ...shipped];
-  const tags = [...new Set(all.flatMap((e) => e.gait.tags))].sort();
+  // The same tags are the same array, whatever else changes.
+  const tagText = JSON.stringify([...new Set(all.flatMap((e) => e.gait.tags))].sort());
+  const tags = useMemo(() => JSON.parse(tagText) as string[], [tagText]);
   const taken = useMemo(() => names.map(([, name]) => name), [names]);
   const current = specOf(store.getState(), 'gait', gaitId);
   const acts = useMemo<Acts & { bringIn: (gait: GaitSpec) => void }>(() => {
@@ -112,19 +114,7 @@ export function GaitLibrary({ gaitId, body }: { gaitId: string; body: Body }) {
         onChange={(e) => setWords(e.target.value)}
         slotProps={{ htmlInput: { 'aria-label': 'Find a gait' } }}
       />
-      <Box role="group" aria-label="Tags" sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, my: 0.75 }}>
-        {tags.map((t) => (
-          <Chip
-            key={t}
-            size="small"
-            label={t}
-            aria-pressed={t === tag}
-            color={t === tag ? 'primary' : 'default'}
-            variant={t === tag ? 'filled' : 'outlined'}
-            onClick={() => setTag(t === tag ? null : t)}
-          />
-        ))}
-      </Box>
+      <Tags tags={tags} chosen={tag} onChoose={setTag} />
       <Box role="list" aria-label="Gaits">
         {shown.map((e) => (
           <GaitRow key={e.id} {...e} body={body} inUse={e.own && e.id === gaitId} removable={e.own && own.length > 1} taken={taken} acts={acts} />
@@ -134,3 +124,22 @@ export function GaitLibrary({ gaitId, body }: { gaitId: string; body: Body }) {
     </Box>
   );
 }
+
+/** Tags to narrow the list by. */
+const Tags = memo(function Tags({ tags, chosen, onChoose }: { tags: readonly string[]; chosen: string | null; onChoose: (tag: string | null) => void }) {
+  return (
+    <Box role="group" aria-label="Tags" sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.5, my: 0.75 }}>
+      {tags.map((t) => (
+        <Chip
+          key={t}
+          size="small"
+          label={t}
+          aria-pressed={t === chosen}
+          color={t === chosen ? 'primary' : 'default'}
+          variant={t === chosen ? 'filled' : 'outlined'}
+          onClick={() => onChoose(t === chosen ? null : t)}
+        />
+      ))}
+    </Box>
+  );
+});

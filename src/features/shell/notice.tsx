@@ -1,11 +1,12 @@
 import Button from '@mui/material/Button';
 import Snackbar from '@mui/material/Snackbar';
+import { memo } from 'react';
 import { useDocumentStore } from '../document/context';
 import { undo } from '../document/store';
 import { useSession } from '../stage/session';
 
 /** Says what was just done, with the way back beside it. */
-export function Notice() {
+export const Notice = memo(function Notice() {
   const store = useDocumentStore();
   const notice = useSession((s) => s.notice);
   const set = useSession((s) => s.set);
@@ -33,4 +34,4 @@ export function Notice() {
       }
     />
   );
-}
+});

@@ -1,7 +1,7 @@
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import { useState, type ReactNode } from 'react';
+import { memo, useState, type ReactNode } from 'react';
 import { KINDS } from '@/core/project/kinds';
 import { keepMine, keepMineAsNew, takeTheirs } from '../document/conflicts';
 import { idsOf, useDocument, useDocumentStore, useKeptWork } from '../document/context';
@@ -11,17 +11,18 @@ import { projectCall } from '../projects/api';
 import { ConflictComparison } from './conflict-comparison';
 
 /** What happened, what was kept and what to do, when saving does not go on by itself. */
-export function SaveTrouble() {
-  const save = useDocument((s) => s.save);
+export const SaveTrouble = memo(function SaveTrouble() {
+  // Saving, saved and not yet saved are said by the mark above.
+  const save = useDocument((s) => ('message' in s.save ? s.save : null));
   const conflicts = useDocument((s) => s.conflicts);
   const { kept } = useKeptWork();
-  if (!('message' in save) && Object.keys(conflicts).length === 0 && kept.length === 0) return null;
+  if (!save && Object.keys(conflicts).length === 0 && kept.length === 0) return null;
   return (
     <Box sx={{ position: 'absolute', top: 60, left: 12, right: { xs: 12, md: 420 }, zIndex: 5, display: 'grid', gap: 1, maxHeight: '70vh', overflowY: 'auto' }}>
       {kept.map((k) => (
         <KeptOffer key={k.key} kept={k} />
       ))}
-      {'message' in save && (
+      {save && (
         <Alert severity={save.kind === 'offline' ? 'warning' : 'error'} action={save.kind === 'gone' ? <BringBack /> : undefined}>
           {save.message}
         </Alert>
@@ -31,7 +32,7 @@ export function SaveTrouble() {
       ))}
     </Box>
   );
-}
+});
 
 /** Brings a project deleted elsewhere back; the work here is then offered anew. */
 function BringBack() {

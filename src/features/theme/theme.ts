@@ -53,11 +53,22 @@ export const theme = createTheme({
       styleOverrides: {
         body: { ...numerals, overflow: 'hidden' },
         '*:focus-visible, .Mui-focusVisible': { outline: '2px solid var(--mui-palette-primary-main) !important', outlineOffset: 1 },
+        '@media (prefers-reduced-motion: reduce)': { '*, *::before, *::after': { transition: 'none !important' } },
       },
     },
     MuiButton: { defaultProps: { disableElevation: true, size: 'small' } },
     MuiButtonBase: { defaultProps: { disableRipple: true } },
-    MuiTooltip: { defaultProps: { enterDelay: 350, arrow: true, placement: 'left', disableInteractive: true } },
+    // Beside what it explains, and gone at once when the pointer goes on: two never lie over each other.
+    MuiTooltip: {
+      defaultProps: {
+        enterDelay: 350,
+        enterNextDelay: 350,
+        arrow: true,
+        placement: 'left',
+        disableInteractive: true,
+        slotProps: { transition: { timeout: { enter: 120, exit: 0 } } },
+      },
+    },
     MuiTableCell: {
       styleOverrides: {
         root: { ...numerals, padding: '4px 8px', borderColor: 'var(--mui-palette-divider)' },

@@ -1,6 +1,6 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import type { RefObject } from 'react';
+import { memo, type RefObject } from 'react';
 
 /** The sole view's picture: width in metres, and height as a part of the width. */
 export const SOLE_WIDTH_M = 0.48;
@@ -29,7 +29,7 @@ export function copySoleView(from: HTMLCanvasElement, to: HTMLCanvasElement, { l
 }
 
 /** Frame, name and millimetre scale of the sole view; the walkway draws the picture into the frame's rectangle. */
-export function SoleViewFrame({ frame }: { frame: RefObject<HTMLDivElement | null> }) {
+export const SoleViewFrame = memo(function SoleViewFrame({ frame }: { frame: RefObject<HTMLDivElement | null> }) {
   const scale = `${(100 * SCALE_M) / SOLE_WIDTH_M}%`;
   return (
     <Box
@@ -66,4 +66,4 @@ export function SoleViewFrame({ frame }: { frame: RefObject<HTMLDivElement | nul
       </Box>
     </Box>
   );
-}
+});
