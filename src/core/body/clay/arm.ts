@@ -61,11 +61,7 @@ export function armSkin(mesh: MeshBuilder, body: Body, w: Positions, side: SideN
     hang,
     between: [0.4, 0.74],
     // The cap of the shoulder is round: it leaves the trunk's outline before it goes along the arm.
-    ease: (p, q, t, turn) => [
-      lerp(p[0], q[0], t ** 1.25),
-      lerp(p[1], q[1], t) + 0.004 * H * Math.sin(Math.PI * t) * Math.cos(turn),
-      lerp(p[2], q[2], t),
-    ],
+    ease: (p, q, t, turn) => [lerp(p[0], q[0], t ** 1.25), lerp(p[1], q[1], t) + 0.004 * H * Math.sin(Math.PI * t) * Math.cos(turn), lerp(p[2], q[2], t)],
   });
   mesh.cap(end, middlePoint(ellipse([wrist[0] + hand, 0, 0, -0.02]), hang));
   thumb(mesh, w[`${side}Hand`], { H, hand, s, k }, JOINT[`${side}Hand`]);
