@@ -5,7 +5,7 @@ const port = process.env.NIMBRET_PORT ?? '4170';
 export default defineConfig({
   testDir: 'e2e',
   outputDir: '.nimbret/test/playwright',
-  fullyParallel: false,
+  fullyParallel: true,
   workers: 3,
   timeout: 90_000,
   expect: { timeout: 30_000 },

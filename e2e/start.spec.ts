@@ -7,8 +7,25 @@ import { expect, test } from '@playwright/test';
 
 const nimbret = join(import.meta.dirname, '..', 'nimbret');
 
+// They start databases on one port: one after another.
+test.describe.configure({ mode: 'default' });
+
+/** Places made here, and where their databases lie when root starts them: gone afterwards. */
+const places: string[] = [];
+test.afterAll(() => {
+  for (const state of places) {
+    rmSync(join(state, '..'), { recursive: true, force: true });
+    const [sum] = spawnSync('cksum', { input: state, encoding: 'utf8' }).stdout.split(' ');
+    if (sum && process.getuid?.() === 0) rmSync(join('/var/lib/nimbret', sum), { recursive: true, force: true });
+  }
+});
+
 /** A place of its own for one start: its data are nobody else's. */
-const place = () => join(mkdtempSync(join(tmpdir(), 'nimbret-start-')), 'state');
+const place = () => {
+  const state = join(mkdtempSync(join(tmpdir(), 'nimbret-start-')), 'state');
+  places.push(state);
+  return state;
+};
 const environment = (state: string, more: Record<string, string> = {}) => {
   const env = { ...process.env };
   delete env.NIMBRET_DATABASE_URL;
@@ -154,5 +171,4 @@ test('kill −9 of server and database loses no acknowledged save; a second star
   expect(readFileSync(join(state, 'db-password'), 'utf8')).toMatch(/^[A-Za-z0-9]{16,}$/);
   expect(run(state, ['stop']).status).toBe(0);
   await ended(app);
-  rmSync(join(state, '..'), { recursive: true, force: true });
 });

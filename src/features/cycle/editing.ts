@@ -10,7 +10,8 @@ import { limitWords } from '../channel/words';
 import { bodyIdOf, bodySpecOf } from '../document/selectors';
 import { edit, editItem, type DocumentStore } from '../document/store';
 
-export type SideChoice = 'left' | 'right';
+export const SIDE_CHOICES = ['left', 'right'] as const;
+export type SideChoice = (typeof SIDE_CHOICES)[number];
 /** The plain numbers of a channel. */
 export type ChannelPart = 'offset' | 'amount' | 'delay';
 

@@ -16,7 +16,7 @@ import { useSession } from '../stage/session';
 import { setHeld, setTimingValue } from './editing';
 import { defaultsOf, presetKeyOf } from './defaults';
 import { FrameOffers } from './frame-offers';
-import { ParameterStrips } from './groups';
+import { ParameterStrips } from './parameter-strips';
 
 /** Stride length, speed and stride time (one held, one follows), cadence and frames a step, and the time on the ground. */
 export const TimingStrips = memo(function TimingStrips({ gaitId, clock, duration }: { gaitId: string; clock: Clock; duration: number }) {
