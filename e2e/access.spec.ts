@@ -1,6 +1,6 @@
 import { createRequire } from 'node:module';
-import { expect, test, type Page } from '@playwright/test';
-import { openProject } from './demo';
+import { expect, type Page } from '@playwright/test';
+import { openProject, test } from './demo';
 
 const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
 

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { feetHold, holdAt, numberOf, openProject, picture, saved, typeValue, undo } from './demo';
+import { expect } from '@playwright/test';
+import { feetHold, holdAt, numberOf, openProject, picture, saved, test, typeValue, undo } from './demo';
 
 test('a channel’s curve is drawn with keys, typed, turned by its slopes, copied to another, turned over and taken back', async ({ page }) => {
   await openProject(page, 'Curves');

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { holdAt, numberOf, openProject, openStation, picture, saved, typeValue } from './demo';
+import { expect } from '@playwright/test';
+import { holdAt, numberOf, openProject, openStation, picture, saved, test, typeValue } from './demo';
 
 test('the demo opens on a walk that holds its feet, and changing stride and speed changes numbers and figure', async ({ page }) => {
   await page.goto('/');

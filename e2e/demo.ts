@@ -1,5 +1,18 @@
 import { createHash } from 'node:crypto';
-import { expect, type Page } from '@playwright/test';
+import { test as base, expect, type Page } from '@playwright/test';
+
+/** A test at whose end no window of its browser may have raised an error: what React cannot hydrate is one, too. */
+export const test = base.extend<{ soundPages: void }>({
+  soundPages: [
+    async ({ context }, use) => {
+      const errors: string[] = [];
+      context.on('weberror', (e) => errors.push(e.error().message));
+      await use();
+      expect(errors, 'errors raised in the pages').toEqual([]);
+    },
+    { auto: true },
+  ],
+});
 
 /** Makes a project of its own for a test, so that tests do not meet, and opens a station of it. */
 export async function openProject(page: Page, name: string, station = 'cycle'): Promise<string> {

@@ -4,9 +4,9 @@ import { connect } from 'node:net';
 import { request as httpRequest } from 'node:http';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { createConnection } from 'mariadb';
-import { openProject } from './demo';
+import { openProject, test } from './demo';
 
 const port = Number(process.env.NIMBRET_PORT ?? 4170);
 

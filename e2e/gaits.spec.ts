@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
-import { expect, test, type Download, type Page } from '@playwright/test';
-import { feetHold, holdAt, numberOf, openProject, picture, saved, stillPicture, typeValue, undo } from './demo';
+import { expect, type Download, type Page } from '@playwright/test';
+import { feetHold, holdAt, numberOf, openProject, picture, saved, stillPicture, test, typeValue, undo } from './demo';
 
 const page4 = (page: Page, name: 'Channels' | 'Styles' | 'Loop' | 'Compare') => page.getByRole('button', { name, exact: true }).click();
 const section = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click();

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { numberOf, openProject, saved, typeValue } from './demo';
+import { expect, type Page } from '@playwright/test';
+import { numberOf, openProject, saved, test, typeValue } from './demo';
 
 const lift = 'Foot lift (cm), number';
 const time = (page: Page) => page.getByTestId('time').textContent();

@@ -1,4 +1,5 @@
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
+import { test } from './demo';
 
 test('projects: open the demo, create, rename, duplicate, delete with undo', async ({ page }) => {
   await page.goto('/');

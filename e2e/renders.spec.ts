@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { openProject } from './demo';
+import { expect, type Page } from '@playwright/test';
+import { openProject, test } from './demo';
 import { countRenders, rendersSince } from './renders';
 
 const MOVES = 5;

@@ -1,12 +1,12 @@
 import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect } from '@playwright/test';
 import { strFromU8, unzipSync } from 'fflate';
 import validator from 'gltf-validator';
 import { ROLES } from '../src/core/body/roles';
 import { readWithAssimp, readWithBvhLoader, readWithGltfLoader } from '../src/core/tests/readers';
-import { holdAt, openProject, picture, saved } from './demo';
+import { holdAt, openProject, picture, saved, test } from './demo';
 
 test('ten steps: from standing, along the footholds, to standing', async ({ page }) => {
   const id = await openProject(page, 'Steps', 'steps');

@@ -1,5 +1,5 @@
-import { expect, test } from '@playwright/test';
-import { openProject } from './demo';
+import { expect } from '@playwright/test';
+import { openProject, test } from './demo';
 
 interface Box {
   readonly x: number;

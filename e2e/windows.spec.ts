@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { numberOf, openProject, openStation, saved, typeValue } from './demo';
+import { expect, type Page } from '@playwright/test';
+import { numberOf, openProject, openStation, saved, test, typeValue } from './demo';
 
 const lift = 'Foot lift (cm), number';
 const crouch = 'Crouch (cm), number';

@@ -86,11 +86,12 @@ export const startLevel = (renderer: string): number => (drawnByProcessor(render
 /** Whether a renderer's name is that of one that has no GPU. */
 export const drawnByProcessor = (renderer: string): boolean => /swiftshader|llvmpipe|softpipe|software|basic render/i.test(renderer);
 
-/** Name of the renderer this browser draws with; empty where it does not say. */
-export function rendererName(): string {
+/** Name of the renderer this browser draws with, empty where it does not say; null where it draws no three dimensions at all. */
+export function rendererName(): string | null {
   const gl = document.createElement('canvas').getContext('webgl2');
-  const told = gl?.getExtension('WEBGL_debug_renderer_info');
-  const name = gl && told ? String(gl.getParameter(told.UNMASKED_RENDERER_WEBGL)) : '';
-  gl?.getExtension('WEBGL_lose_context')?.loseContext();
+  if (!gl) return null;
+  const told = gl.getExtension('WEBGL_debug_renderer_info');
+  const name = told ? String(gl.getParameter(told.UNMASKED_RENDERER_WEBGL)) : '';
+  gl.getExtension('WEBGL_lose_context')?.loseContext();
   return name;
 }

@@ -48,7 +48,7 @@ function useGhost(body: Body): Motion | null {
 const quarterFacing = (x: number, z: number): number => (Math.round(Math.atan2(x, z) / (Math.PI / 2)) * Math.PI) / 2;
 
 /** Longest step (s) of the playhead between two pictures, so that a busy tab does not jump. */
-const LONGEST_STEP_S = 0.1;
+export const LONGEST_STEP_S = 0.1;
 /** Seconds after which a picture that does not change is drawn once more, in full. */
 const REST_AFTER_S = 0.3;
 

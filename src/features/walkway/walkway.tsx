@@ -2,12 +2,12 @@
 import { Canvas } from '@react-three/fiber';
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { AT_REST, drawnByProcessor, QUALITIES, rendererName, startLevel } from './quality';
-import { WalkwayScene } from './scene';
+import { LONGEST_STEP_S, WalkwayScene } from './scene';
 import { SoleViewFrame } from './sole-view';
 
 interface Props {
@@ -15,20 +15,55 @@ interface Props {
   readonly clock: Clock;
 }
 
+/** What this browser draws with, once it has been asked; the server cannot know. */
+let found: { readonly renderer: string | null } | undefined;
+const askBrowser = () => (found ??= { renderer: rendererName() });
+const NEVER_CHANGES = () => () => {};
+const UNKNOWN = () => null;
+
 /** The three-dimensional view: the figure on its chart, and the sole view in its corner. */
-export function Walkway({ motion, clock }: Props) {
+export function Walkway(props: Props) {
+  const drawing = useSyncExternalStore(NEVER_CHANGES, askBrowser, UNKNOWN);
+  return (
+    <Box sx={{ position: 'relative', width: 1, height: 1, minHeight: 0 }} data-testid="walkway">
+      {drawing?.renderer != null && <Picture {...props} renderer={drawing.renderer} />}
+      {drawing?.renderer === null && (
+        <>
+          <Typography role="status" sx={{ p: 3, maxWidth: 520 }}>
+            This browser shows no three-dimensional pictures (WebGL 2 is missing or off). Dial, chart, numbers, plans and hand-over work all the same.
+          </Typography>
+          <PlainTime motion={props.motion} clock={props.clock} />
+        </>
+      )}
+    </Box>
+  );
+}
+
+/** Lets the playhead go on where no picture is drawn that would carry it. */
+function PlainTime({ motion, clock }: Props) {
+  useEffect(() => {
+    let before = performance.now();
+    let frame = requestAnimationFrame(function tick(now) {
+      clock.advance(Math.min((now - before) / 1000, LONGEST_STEP_S), motion.duration, motion.endless);
+      before = now;
+      frame = requestAnimationFrame(tick);
+    });
+    return () => cancelAnimationFrame(frame);
+  }, [clock, motion]);
+  return null;
+}
+
+function Picture({ motion, clock, renderer }: Props & { readonly renderer: string }) {
   const soleFrame = useRef<HTMLDivElement>(null);
   const soleView = useSession((s) => s.soleView);
-  const [renderer] = useState(() => (typeof document === 'undefined' ? '' : rendererName()));
   const [level, setLevel] = useState(() => startLevel(renderer));
   const [resting, setResting] = useState(false);
   const { pixels } = resting ? AT_REST : QUALITIES[level]!;
   return (
-    <Box sx={{ position: 'relative', width: 1, height: 1, minHeight: 0 }} data-testid="walkway">
+    <>
       <Canvas
-        fallback={<p>This browser shows no three-dimensional pictures (WebGL 2 is missing or off). Numbers, plans and hand-over work all the same.</p>}
         shadows="percentage"
-        dpr={typeof window === 'undefined' ? 1 : Math.min(window.devicePixelRatio, pixels)}
+        dpr={Math.min(window.devicePixelRatio, pixels)}
         camera={{ fov: 32, near: 0.05, far: 80, position: [-2.9, 1.55, 3.6] }}
         gl={{ antialias: !drawnByProcessor(renderer), preserveDrawingBuffer: true, alpha: false }}
         aria-label="Walkway: the figure in three dimensions"
@@ -46,6 +81,6 @@ export function Walkway({ motion, clock }: Props) {
           drawn simply, to keep pace
         </Typography>
       )}
-    </Box>
+    </>
   );
 }
