@@ -94,6 +94,8 @@ export function FootfallDial({ gait, clock, duration, moments, onPhases, onDuty,
           height: SHOWN,
           touchAction: 'none',
           userSelect: 'none',
+          // Long labels reach over the edge rather than be cut off.
+          overflow: 'visible',
           color: 'text.primary',
           '--left': '#C9781E',
           '--right': '#5B4BB7',

@@ -29,6 +29,11 @@ describe('labels on the rim of the dial', () => {
     expect(rimLabels([], width)).toEqual([]);
   });
 
+  it('of both feet that do the same at once say it once', () => {
+    const hop = [0, 0.003, 0.006, 0.5].map((phase, i) => ({ phase, name: ['contact', 'contact', 'down', 'up'][i]! }));
+    expect(rimLabels(hop, width).map((l) => l.words)).toEqual(['contact · down', 'up']);
+  });
+
   it('never touch, wherever the marks stand', () => {
     const rand = seeded(12);
     for (let n = 0; n < 500; n++) {

@@ -21,18 +21,20 @@ const ROUNDS = 60;
  */
 export function rimLabels(marks: readonly Mark[], width: (words: string) => number): RimLabel[] {
   const sorted = [...marks].sort((a, b) => a.phase - b.phase);
-  const groups: { phase: number; words: string }[] = [];
+  const told: { phase: number; names: string[] }[] = [];
   for (const { phase, name } of sorted) {
-    const last = groups[groups.length - 1];
-    if (last && phase - last.phase < SAME) last.words = `${last.words} · ${name}`;
-    else groups.push({ phase, words: name });
+    const last = told[told.length - 1];
+    if (last && phase - last.phase < SAME) last.names.push(name);
+    else told.push({ phase, names: [name] });
   }
-  const first = groups[0],
-    last = groups[groups.length - 1];
+  const first = told[0],
+    last = told[told.length - 1];
   if (first && last && first !== last && first.phase + 1 - last.phase < SAME) {
-    last.words = `${last.words} · ${first.words}`;
-    groups.shift();
+    last.names.push(...first.names);
+    told.shift();
   }
+  // Where both feet do the same at once, it is said once.
+  const groups = told.map(({ phase, names }) => ({ phase, words: [...new Set(names)].join(' · ') }));
   const n = groups.length;
   const at = groups.map((g) => g.phase);
   for (let round = 0; round < ROUNDS && n > 1; round++) {

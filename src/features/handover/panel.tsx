@@ -114,7 +114,7 @@ export function HandoverPanel() {
         </Box>
       </Box>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
-        <Button variant="contained" disabled={files === 0 || pack.running} onClick={start}>
+        <Button variant="contained" disabled={files === 0 || pack.running} onClick={start} sx={{ flexShrink: 0 }}>
           Write {files === 1 ? 'one file' : `${files} files`}
         </Button>
         {pack.running && <Button onClick={pack.cancel}>Cancel</Button>}
