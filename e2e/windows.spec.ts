@@ -100,7 +100,8 @@ test('a lost answer is no conflict, and work done without a server survives the 
   // Open before the other closes: a browser without a page would end.
   const again = await context.newPage();
   await page.close({ runBeforeUnload: true });
-  await expect.poll(() => asked).toBe(true);
+  await expect.poll(() => page.isClosed()).toBe(true);
+  expect(asked).toBe(true);
   await context.setOffline(false);
 
   await openStation(again, id, 'cycle');
