@@ -1,7 +1,7 @@
 import { InputFault } from './input';
 import { cleanUpOnSignals, watchOutput } from './output';
 
-/** Each is loaded when it is asked for: a command starts in half the time. */
+/** Each is loaded when it is asked for, so that a command waits for nothing it does not use. */
 const COMMANDS: Readonly<Record<string, () => Promise<(args: string[]) => Promise<number>>>> = {
   make: async () => (await import('./make')).makeCommand,
   steps: async () => (await import('./steps')).stepsCommand,
