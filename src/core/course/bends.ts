@@ -29,6 +29,7 @@ export function bendCourse(pieces: readonly CoursePiece[], ramp: number): Course
   const way = [0, 0];
   return {
     length: total,
+    turns: [],
     at(s, out, o) {
       const r = (s <= 0 ? 0 : seekIndex(table, count, s, FIELDS)) * FIELDS;
       const along = s - table[r]!;

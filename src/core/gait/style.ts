@@ -212,18 +212,24 @@ class RowBank {
 const rowAt = (row: RowName, side: 0 | 1): number =>
   ROW[row] + side * (row === 'kneesOut' ? 1 : ROW[row] >= ROW.shoulder && ROW[row] < ROW.kneesOut ? ARM_ROWS : 0);
 
-/** The gait in full swing. */
-export function gaitStyle(sided: SidedGait): Style {
-  return compile(sided, 1);
+/** Whose spine or head answers late, so that their extra chest rows are told. */
+export interface Follows {
+  readonly spine: boolean;
+  readonly head: boolean;
+}
+
+/** The gait in full swing; `follows`: of all styles it is mixed with. */
+export function gaitStyle(sided: SidedGait, follows?: Follows): Style {
+  return compile(sided, 1, follows);
 }
 
 /** The figure that stands as this gait stands: its postures without its waves, arms hanging. */
-export function standingStyle(sided: SidedGait): Style {
-  return compile(sided, 0);
+export function standingStyle(sided: SidedGait, follows?: Follows): Style {
+  return compile(sided, 0, follows);
 }
 
 /** `full` 1: offsets and waves; 0: what stays of them when the figure stands. */
-function compile({ gait, sides }: SidedGait, full: 0 | 1): Style {
+function compile({ gait, sides }: SidedGait, full: 0 | 1, { spine: spineFollows, head: headFollows }: Follows = { spine: gait.follow.spine > 0, head: gait.follow.head > 0 }): Style {
   const { hips, direction, head, follow } = gait;
   const bank = new RowBank(gait.timing.strideTime);
   // Going backward, the fore-and-aft waves of turn and arms run the other way.
@@ -245,9 +251,9 @@ function compile({ gait, sides }: SidedGait, full: 0 | 1): Style {
   const carried = { frequency: follow.headFrequency, damping: follow.headDamping };
   chestRows(bank, 'chest', gait, full, follow.spine, spine);
   // What leads a following spine goes with the raw waves.
-  if (follow.spine > 0) chestRows(bank, 'lead', gait, full, 0, spine);
+  if (spineFollows) chestRows(bank, 'lead', gait, full, 0, spine);
   // A head that follows is carried by a chest of its own lateness; otherwise it goes with the chest.
-  if (follow.head > 0) chestRows(bank, 'carry', gait, full, follow.head, carried);
+  if (headFollows) chestRows(bank, 'carry', gait, full, follow.head, carried);
   bank.constant('spineCurve', gait.trunk.bend.offset);
   bank.wave('spineCurve', full, gait.trunk.bend, 2);
   bank.constant('headTurn', head.turn.offset);
@@ -262,7 +268,7 @@ function compile({ gait, sides }: SidedGait, full: 0 | 1): Style {
     armRows(bank, gait, sides[side], side, full, along);
     bank.constant('kneesOut', (side === 0 ? 1 : -1) * sides[side].legs.kneesOut, side);
   }
-  return bank.style(head.lookAround, Math.max(1, Math.round(head.lookCycles)), follow.spine > 0, follow.head > 0);
+  return bank.style(head.lookAround, Math.max(1, Math.round(head.lookCycles)), spineFollows, headFollows);
 }
 
 /** Chest against the world: turn about Y, lean about X, list about Z; `share` of its waves answer late. */

@@ -1,5 +1,18 @@
 import type { Numbers } from '../math/quaternion';
 
+/** A piece of ground a foot may stand on where the ground is in pieces: its middle, the heading along which it is `length` m long, m. */
+export interface FootingPiece {
+  readonly kind: 'tread' | 'stone';
+  /** Pieces of one flight or row. */
+  readonly group: number;
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
+  readonly heading: number;
+  readonly length: number;
+  readonly breadth: number;
+}
+
 /** The ground the feet meet: heights in metres at the horizontal place (x, z), Y up. Reading it allocates nothing. */
 export interface Ground {
   height(x: number, z: number): number;
@@ -7,6 +20,10 @@ export interface Ground {
   normal(x: number, z: number, out: Numbers, at: number): void;
   /** Whether a foot may stand at (x, z). */
   footing(x: number, z: number): boolean;
+  /** Pieces that steps land on one by one; none where a foot may stand anywhere. */
+  readonly pieces?: readonly FootingPiece[];
+  /** How far (m) it leaves the plane under a sole without being in pieces: 0 where it is made of planes. */
+  readonly rough?: number;
 }
 
 /** Level ground at height 0. */

@@ -4,7 +4,8 @@ import { readTrack } from '../schedule/along';
 import { levelGround } from '../ground/ground';
 import { plan } from '../schedule/plan';
 import { readPendulum } from '../schedule/pendulum';
-import { cycleProgram, walkProgram, type Program } from '../schedule/program';
+import { cycleProgram, walkProgram, type Program, type WalkMore } from '../schedule/program';
+import { stridesAt } from '../schedule/schedule';
 import { prepareArms } from '../solve/arms-way';
 import { createReach } from '../solve/reach';
 import { createTargets, placeTargets } from '../solve/targets';
@@ -73,7 +74,7 @@ function solved(name: string, program: Program): Motion {
     footholds: (from, to) => footholdsBetween(all, duration, repeat, from, to),
     phaseAt(t) {
       rounds.set(t);
-      return schedule.phaseStart + rounds.local[0]! / strideTime + (rounds.turns * duration) / strideTime;
+      return stridesAt(schedule, rounds.local[0]!) + rounds.turns;
     },
     travelled(t) {
       rounds.set(t);
@@ -115,6 +116,6 @@ export function cycle(gait: GaitSpec, body: Body): Motion {
 }
 
 /** A gait walked from standing to standing in `count` steps; `more` gives it a course, a ground, edits. */
-export function walk(name: string, gait: GaitSpec, body: Body, count: number, first: Side, more?: Parameters<typeof walkProgram>[4]): Motion {
+export function walk(name: string, gait: GaitSpec, body: Body, count: number | null, first: Side, more?: WalkMore): Motion {
   return solved(name, walkProgram(gait, body, count, first, more));
 }

@@ -8,7 +8,7 @@ export interface TimeTrack {
   readonly values: Float64Array;
   /** Slopes at the knots (per second) for a track that never overshoots, or moments for one that is C2. */
   readonly shape: Float64Array;
-  readonly kind: 'monotone' | 'spline';
+  readonly kind: 'monotone' | 'spline' | 'line';
 }
 
 export const constantTrack = (value: number): TimeTrack => ({
@@ -18,13 +18,23 @@ export const constantTrack = (value: number): TimeTrack => ({
   kind: 'spline',
 });
 
+/** A straight line that gains 1 every `period` s, also beyond its ends. */
+export const lineTrack = (start: number, period: number): TimeTrack => ({
+  times: Float64Array.of(0),
+  values: Float64Array.of(start),
+  shape: Float64Array.of(period),
+  kind: 'line',
+});
+
 /**
- * C1 and never past its knots, for headings. Slopes: weighted harmonic mean of the neighbouring chords, level at the ends.
- * Source: Fritsch & Butland 1984.
+ * C1 and never past its knots, for headings. Slopes: weighted harmonic mean of the neighbouring chords; at the ends those
+ * given, or level. Source: Fritsch & Butland 1984.
  */
-export function monotoneTrack(times: Float64Array, values: Float64Array): TimeTrack {
+export function monotoneTrack(times: Float64Array, values: Float64Array, ends: readonly [number, number] = [0, 0]): TimeTrack {
   const n = times.length;
   const shape = new Float64Array(n);
+  shape[0] = ends[0];
+  shape[n - 1] = ends[1];
   for (let i = 1; i < n - 1; i++) {
     const h0 = times[i]! - times[i - 1]!,
       h1 = times[i + 1]! - times[i]!;
@@ -42,6 +52,10 @@ export const splineTrack = (times: Float64Array, values: Float64Array): TimeTrac
 export function readTrack({ times, values, shape, kind }: TimeTrack, clock: Float64Array, c: number, out: Float64Array, o: number): void {
   const n = times.length;
   const t = clock[c]!;
+  if (kind === 'line') {
+    out[o] = values[0]! + t / shape[0]!;
+    return;
+  }
   if (n === 1 || t <= times[0]!) {
     out[o] = values[0]!;
     return;

@@ -4,7 +4,7 @@ import { sidedGait } from '../gait/sides';
 import { gaitStyle, standingStyle } from '../gait/style';
 import { createPlacement } from '../math/placement';
 import { GRAVITY } from '../math/scalar';
-import { constantTrack } from './along';
+import { constantTrack, lineTrack } from './along';
 import { createFlightTrack, mergeIntervals } from './flight';
 import { swingStyle, type Foothold } from './foothold';
 import { constantMotion, pendulumPeriodic } from './pendulum';
@@ -57,7 +57,7 @@ export function planCycle(program: Program): Schedule {
     duration: T,
     repeat: createPlacement(step[0], 0, step[1], 0),
     strideTime: T,
-    phaseStart: 0,
+    strides: lineTrack(0, T),
     footholds: [reaching(placed, 0, T), reaching(placed, 1, T)],
     travel: constantMotion(step[0]! / T, step[1]! / T, T),
     sway: pendulumPeriodic(supportPath(placed, 0, T, omega, 0)),
@@ -66,8 +66,13 @@ export function planCycle(program: Program): Schedule {
     support,
     flight: createFlightTrack(support, GRAVITY * gait.timing.gravity, gait.timing.wholeBody),
     styles: [gaitStyle(sided), standingStyle(sided)],
-    fullSpeed: 0,
-    effort: { lean: 0, settle: 0, turn: 0, over: 1 },
+    shares: [constantTrack(1)],
+    fullSpeed: constantTrack(0),
+    pace: constantTrack(0),
+    efforts: [],
+    settle: 0,
+    climb: constantTrack(0),
+    bank: constantTrack(0),
     amount: program.amount,
     travelAngle: gait.direction.travel,
     hipsAngle: gait.direction.hips,

@@ -4,4 +4,4 @@ import type { Schedule } from './schedule';
 import { planWalk } from './walk';
 
 /** Lays a program out in time and place: the one planner of all that is walked. Throws RangeError for what has no steps. */
-export const plan = (program: Program): Schedule => (program.steps === 'endless' ? planCycle(program) : planWalk(program, program.steps));
+export const plan = (program: Program): Schedule => (program.steps === 'endless' ? planCycle(program) : planWalk(program));

@@ -32,8 +32,11 @@ export const placeOf = ({ x, y, z, heading, slopeX, slopeZ }: Print): Pick<Print
 
 /** Where a print lies besides its place on the course. */
 interface PrintShift {
+  /** Metres to the left of where its gait has it, radians to the left. */
   readonly aside: number;
   readonly turn: number;
+  /** Place (m) of the foot to the left of the course, instead of half a step width. */
+  readonly onto?: number | null;
 }
 const UNMOVED: PrintShift = { aside: 0, turn: 0 };
 
@@ -61,7 +64,8 @@ export function placePrint(program: Program, { gait, sides }: SidedGait, side: S
   const at = [0, 0, 0, 0].slice(0, COURSE_NUMBERS);
   program.course.at(s, at, 0);
   const facing = at[2]! - direction.travel;
-  const across = (sign * stepWidthOf(gait, program.body.sole.breadth)) / 2 + shift.aside;
+  const onto = shift.onto ?? null;
+  const across = (onto ?? (sign * stepWidthOf(gait, program.body.sole.breadth)) / 2) + shift.aside;
   const offsetX = Math.cos(facing + direction.hips) * across,
     offsetZ = -Math.sin(facing + direction.hips) * across;
   const x = at[0]! + offsetX,
@@ -69,7 +73,7 @@ export function placePrint(program: Program, { gait, sides }: SidedGait, side: S
   const heading = facing + direction.hips + direction.feet + sign * sides[side].feet.toeOut + shift.turn;
   const { y, slopeX, slopeZ, gap } = solePlane(program.ground, program.body.legs[side].sole, x, z, heading, overhang);
   // Feet that open and close do not take the body with them from side to side.
-  const carried = (sign * gait.feet.stepWidth) / 2 + shift.aside;
+  const carried = (onto ?? (sign * gait.feet.stepWidth) / 2) + shift.aside;
   const carryX = Math.cos(facing + direction.hips) * carried,
     carryZ = -Math.sin(facing + direction.hips) * carried;
   return { s, x, y, z, heading, slopeX, slopeZ, carryX, carryZ, gap, level: y - slopeX * offsetX - slopeZ * offsetZ };
@@ -80,6 +84,8 @@ const SEARCH_STEP_M = 0.005;
 const SEARCH_SOLES = 1.5;
 /** A drop under the sole smaller than this is none, m. */
 const LEVEL_M = 1e-6;
+/** What of its roughness (m) a ground may have under one sole. */
+const ROUGH_SHARE = 0.5;
 /** At most so much of a sole hangs over an edge, at heel or toes. */
 const MOST_OVERHANG = 0.25;
 /** Room (m) ahead of the toes before ground that rises, so that the foot can leave. */
@@ -92,7 +98,8 @@ const TOE_ROOM_M = 0.04;
  */
 export function settlePrint(program: Program, sided: SidedGait, side: Side, s: number, after: number, shift?: PrintShift): Print {
   const asked = placePrint(program, sided, side, s, shift);
-  if (asked.gap <= LEVEL_M && rests(program, side, asked)) return asked;
+  const level = levelOf(program.ground);
+  if (asked.gap <= level && rests(program, side, asked)) return asked;
   const { heelBack, tipAhead } = program.body.legs[side].sole;
   const overhang = MOST_OVERHANG * (heelBack + tipAhead);
   const most = Math.ceil((SEARCH_SOLES * (heelBack + tipAhead)) / SEARCH_STEP_M);
@@ -101,18 +108,21 @@ export function settlePrint(program: Program, sided: SidedGait, side: Side, s: n
       const place = s + sign * k * SEARCH_STEP_M;
       if (place < after) continue;
       const print = placePrint(program, sided, side, place, shift, overhang);
-      if (print.gap <= LEVEL_M && rests(program, side, print)) return print;
+      if (print.gap <= level && rests(program, side, print)) return print;
     }
   return asked;
 }
+
+const levelOf = ({ rough }: Program['ground']): number => LEVEL_M + ROUGH_SHARE * (rough ?? 0);
 
 /** Whether a foot may stand there: on footing, with nothing in the way of heel and toes, and room ahead to leave. */
 function rests({ ground, body }: Program, side: Side, { x, y, z, heading, slopeX, slopeZ }: Print): boolean {
   if (!ground.footing(x, z)) return false;
   const { heelBack, tipAhead } = body.legs[side].sole;
+  const level = levelOf(ground);
   return [-heelBack, tipAhead, tipAhead + TOE_ROOM_M].every((ahead) => {
     const dx = Math.sin(heading) * ahead,
       dz = Math.cos(heading) * ahead;
-    return ground.height(x + dx, z + dz) <= y + slopeX * dx + slopeZ * dz + LEVEL_M;
+    return ground.height(x + dx, z + dz) <= y + slopeX * dx + slopeZ * dz + level;
   });
 }

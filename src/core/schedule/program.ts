@@ -4,6 +4,7 @@ import { straightCourse, type Course } from '../course/course';
 import type { GaitSpec } from '../gait/spec';
 import { levelGround, type Ground } from '../ground/ground';
 import { constantTrack, type TimeTrack } from './along';
+import type { Track } from './tracks';
 
 /** A print moved by hand, in the frame of the course: metres along it and to its left, radians to the left. */
 interface PrintEdit {
@@ -22,19 +23,50 @@ interface Ends {
 }
 export const PLAIN_ENDS: Ends = { lean: 1, settle: 1, standing: 1 };
 
-/** What is to be walked, as data for `plan`: a gait on a body, over a course on a ground, endlessly or in so many steps. */
+/** A gait from `at` (s or m) on, gone over into within `stretch` of the same. Fitted to the body. */
+export interface GaitKey {
+  readonly at: number;
+  readonly stretch: number;
+  readonly gait: GaitSpec;
+}
+
+/** Which gait a walk takes, over its time or over the distance; the first key holds before it, too. */
+export interface GaitTrack {
+  readonly over: 'time' | 'distance';
+  readonly keys: readonly GaitKey[];
+}
+
+/** A rest of so many seconds at a distance (m) along the course. */
+export interface Halt {
+  readonly at: number;
+  readonly rest: number;
+}
+
+/** What is to be walked, as data for `plan`: a gait on a body, over a course on a ground, endlessly or from standing to standing. */
 export interface Program {
   readonly body: Body;
+  /** The gait walked at first. */
   readonly gait: GaitSpec;
   readonly ground: Ground;
   readonly course: Course;
-  /** Endless: one stride that repeats. Otherwise from standing to standing in `count` steps, `first` foot first. */
-  readonly steps: 'endless' | { readonly count: number; readonly first: Side };
+  /** Endless: one stride that repeats. Otherwise so many steps, or as many as the course takes (null), `first` foot first. */
+  readonly steps: 'endless' | { readonly count: number | null; readonly first: Side };
+  readonly gaits: GaitTrack;
+  /** Speed (m/s) along the course; null: the gait's own. 0 is rest. */
+  readonly pace: Track | null;
+  /** How much of a change of pace the length of steps takes, 0 … 1; the cadence takes the rest. */
+  readonly lengthShare: number;
+  readonly halts: readonly Halt[];
   /** Share of the gait's swings over time, 0 … 1; feet are not touched by it. */
   readonly amount: TimeTrack;
   readonly edits: readonly PrintEdit[];
   readonly ends: Ends;
 }
+
+/** People who walk faster lengthen and quicken their steps alike. Common practice (walk ratio). */
+export const EVEN_SHARE = 0.5;
+
+const one = (gait: GaitSpec): GaitTrack => ({ over: 'distance', keys: [{ at: 0, stretch: 0, gait }] });
 
 /** A gait walked endlessly along a straight line in its own direction, facing +Z. */
 export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Program => ({
@@ -43,29 +75,30 @@ export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Progr
   ground: levelGround,
   course: straightCourse(heading),
   steps: 'endless',
+  gaits: one(gait),
+  pace: null,
+  lengthShare: EVEN_SHARE,
+  halts: [],
   amount: constantTrack(1),
   edits: [],
   ends: PLAIN_ENDS,
 });
 
-/** A walk of so many steps along a course, facing along it. Without more it goes straight ahead (+Z) on level ground. */
-export const walkProgram = (
-  gait: GaitSpec,
-  body: Body,
-  count: number,
-  first: Side,
-  more: Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'ends'>> = {},
-): Program => ({
-  body,
-  gait: aheadGait(gait),
-  ground: levelGround,
-  course: straightCourse(),
-  amount: constantTrack(1),
-  edits: [],
-  ends: PLAIN_ENDS,
-  ...more,
-  steps: { count, first },
-});
+export type WalkMore = Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'ends' | 'gaits' | 'pace' | 'lengthShare' | 'halts'>>;
+
+/**
+ * A walk of so many steps along a course (null: to its end), facing along it. Without more it goes straight ahead (+Z) on
+ * level ground.
+ */
+export function walkProgram(gait: GaitSpec, body: Body, count: number | null, first: Side, more: WalkMore = {}): Program {
+  const ahead = aheadGait(gait);
+  return {
+    ...cycleProgram(ahead, body, 0),
+    ...more,
+    gaits: more.gaits ? { ...more.gaits, keys: more.gaits.keys.map((k) => ({ ...k, gait: aheadGait(k.gait) })) } : one(ahead),
+    steps: { count, first },
+  };
+}
 
 /** The gait as a walk along a course takes it: ahead, whatever direction it was made for. */
 function aheadGait(gait: GaitSpec): GaitSpec {

@@ -1,16 +1,17 @@
 import type { Style } from '../gait/style';
 import type { Placement } from '../math/placement';
-import type { TimeTrack } from './along';
+import { readTrack, type TimeTrack } from './along';
 import type { FlightTrack, Interval } from './flight';
 import type { Foothold } from './foothold';
 import type { PendulumTrack } from './pendulum';
 
-/** Gaining speed in the first part of a walk and losing it in the last one. */
-interface Effort {
-  /** Mean acceleration in parts of g: the tangent of the lean it asks for. 0: steady. */
+/** Gaining speed in the first part of a stretch between two rests, and losing it in the last one. */
+export interface Effort {
+  /** When its first foot leaves and when its last one lands, s. */
+  readonly from: number;
+  readonly to: number;
+  /** Mean acceleration in parts of g: the tangent of the lean it asks for. */
   readonly lean: number;
-  /** How much of a settling follows the stop, and of a breath the standing. */
-  readonly settle: number;
   /** When gaining turns into losing, s, and over how long. */
   readonly turn: number;
   readonly over: number;
@@ -26,8 +27,8 @@ export interface Schedule {
   /** What one round adds to where the figure is; null for a walk that starts and ends standing. */
   readonly repeat: Placement | null;
   readonly strideTime: number;
-  /** Strides walked at t = 0 (a left landing is a whole number): strides(t) = phaseStart + t / strideTime. */
-  readonly phaseStart: number;
+  /** Strides walked over time (a left landing is a whole number). */
+  readonly strides: TimeTrack;
   /**
    * Per side, ascending in time. Those of a repeating schedule reach from the last one landed by its start to the first one
    * landed after its round; the ones that land inside it come again every round.
@@ -43,15 +44,31 @@ export interface Schedule {
   /** Merged times of support, reaching past both ends of a round. */
   readonly support: readonly Interval[];
   readonly flight: FlightTrack;
-  /** Styles that are mixed: in full swing, and standing. */
-  readonly styles: readonly [full: Style, standing: Style];
-  /** Speed at which the full style has all the say, m/s; 0: it always has. */
-  readonly fullSpeed: number;
-  /** How the body gains and loses speed at the ends of a walk. */
-  readonly effort: Effort;
+  /** Styles that are mixed: those of the gaits in full swing, and last the standing one. */
+  readonly styles: readonly Style[];
+  /** How much each gait has of the full swing, over time; they add up to 1. */
+  readonly shares: readonly TimeTrack[];
+  /** Speed at which the full styles have all the say, m/s; 0: they always have. */
+  readonly fullSpeed: TimeTrack;
+  /** Speed (m/s) meant where the walk neither gets going nor comes to rest. */
+  readonly pace: TimeTrack;
+  /** How the body gains and loses speed between two rests, in order; none in a cycle. */
+  readonly efforts: readonly Effort[];
+  /** How much of a settling follows each stop, and of a breath the standing. */
+  readonly settle: number;
+  /** How steeply the body goes up, rad, and the lean (rad, to the left) its bends ask for. */
+  readonly climb: TimeTrack;
+  readonly bank: TimeTrack;
   /** Share of the full style's swings over time, 0 … 1. */
   readonly amount: TimeTrack;
   /** Directions of travel and of the hips against the facing, rad. */
   readonly travelAngle: number;
   readonly hipsAngle: number;
+}
+
+/** Strides walked at t s. */
+export function stridesAt({ strides }: Pick<Schedule, 'strides'>, t: number): number {
+  const out = Float64Array.of(t, 0);
+  readTrack(strides, out, 0, out, 1);
+  return out[1]!;
 }

@@ -1,39 +1,53 @@
-import { monotoneTrack, type TimeTrack } from './along';
+import { GRAVITY } from '../math/scalar';
+import { constantTrack, lineTrack, monotoneTrack, splineTrack, type TimeTrack } from './along';
 import type { Interval } from './flight';
+import type { LaidWalk } from './layout';
 import type { SupportPath } from './pendulum';
-import { beatsIn, phaseOf, type Walk, type WalkContact } from './walk-contacts';
+import type { Program } from './program';
+import { beatsAt, phaseOf } from './step-gait';
+import type { WalkContact } from './walk-contacts';
 
 /** Knots closer than this (s) are one. */
 const SAME_TIME_S = 1e-6;
+/** Numbers this close are the same. */
+const SAME = 1e-12;
 
 /** When the body passes over which place of the course, and the ground's height there. */
 export interface PassKnot {
   readonly time: number;
   readonly s: number;
   readonly level: number;
+  /** The contact passed; null where a standing foot is passed as a stretch begins. */
+  readonly contact: WalkContact | null;
 }
 
-export function passKnots(walk: Walk, contacts: readonly WalkContact[], start: number): PassKnot[] {
-  const { standing } = walk;
-  const T = walk.sided.gait.timing.strideTime;
-  // The foot stood on at first is passed, too, as if it had landed in its turn.
-  const before = beatsIn(walk, 0)[0]!;
-  const virtual = start + (phaseOf(walk, 0) - phaseOf(walk, 1)) * T + before.aheadShare * before.duration * T;
-  const at = contacts.filter((c) => c.step > 0).map((c): PassKnot => ({ time: c.pass, s: c.print.s, level: c.print.level }));
-  const resting = contacts.find((c) => c.step === 0)!.print;
-  const knots = [{ time: virtual, s: 0, level: resting.level }, ...at].sort((a, b) => a.time - b.time);
+export function passKnots({ first, stretches }: LaidWalk, contacts: readonly WalkContact[], standing: number): PassKnot[] {
+  const knots = contacts.filter((c) => c.step > 0).map((c): PassKnot => ({ time: c.pass, s: c.print.s, level: c.print.level, contact: c }));
+  let level = contacts[0]!.print.level;
+  let passed = 0;
+  for (const { steps, s } of stretches) {
+    // The foot stood on at first is passed, too, as if it had landed in its turn.
+    const { gait, index, landing, phase, strideTime } = steps[0]!;
+    const before = beatsAt(gait, index - 1)[0]!;
+    const virtual = landing + (phaseOf(gait, index - 1, first) - phase) * strideTime + before.aheadShare * before.duration * strideTime;
+    if (virtual > passed + SAME_TIME_S) knots.push({ time: virtual, s, level, contact: null });
+    const last = contacts.findLast((c) => c.step > 0 && c.step <= steps[steps.length - 1]!.number)!;
+    passed = last.pass;
+    level = last.print.level;
+  }
+  knots.sort((a, b) => a.time - b.time);
   return knots.filter((k, i) => k.time > standing / 2 + SAME_TIME_S && (i === 0 || k.time - knots[i - 1]!.time > SAME_TIME_S));
 }
 
 /** The support point of the travel: it runs along the course from foot to foot at the times the body passes them. */
-export function travelPath({ program, standing }: Walk, knots: readonly PassKnot[], duration: number, omega: number): SupportPath {
+export function travelPath({ course }: Program, standing: number, begin: number, knots: readonly PassKnot[], duration: number, omega: number): SupportPath {
   const end = knots[knots.length - 1]!.s;
-  const all = [{ time: 0, s: 0 }, { time: standing * 0.5, s: 0 }, ...knots, { time: duration - standing * 0.5, s: end }, { time: duration, s: end }];
+  const all = [{ time: 0, s: begin }, { time: standing * 0.5, s: begin }, ...knots, { time: duration - standing * 0.5, s: end }, { time: duration, s: end }];
   const at = [0, 0, 0, 0];
   const x = new Float64Array(all.length),
     z = new Float64Array(all.length);
   all.forEach((k, i) => {
-    program.course.at(k.s, at, 0);
+    course.at(k.s, at, 0);
     x[i] = at[0]!;
     z[i] = at[1]!;
   });
@@ -85,12 +99,81 @@ export function withStanding(path: SupportPath, standing: number, duration: numb
   return padded;
 }
 
-/** The root turns with the course between the times the body passes its feet, without overshoot. */
-export function headingTrack({ program }: Walk, knots: readonly PassKnot[], duration: number): TimeTrack {
+/** Time (s) in which a resting body comes between its feet, and in which it goes over the one that stays. */
+const INTO_REST_S = 0.4;
+
+/** Rests within a walk: from when both feet stand, till the first one leaves, with a knot in the middle of the feet after and before. */
+export function restsBetween(holds: readonly { readonly landing: number; readonly leaving: number; readonly stretch: number }[]): Interval[] {
+  const rests: Interval[] = [];
+  for (let i = 1; i < holds.length; i++) {
+    if (holds[i]!.stretch === holds[i - 1]!.stretch) continue;
+    // The two that stand: the last ones landed.
+    const off = Math.min(...holds.slice(Math.max(0, i - 3), i).map((h) => h.leaving).filter((t) => t > holds[i - 1]!.landing));
+    rests.push({ from: holds[i - 1]!.landing + INTO_REST_S, to: off - INTO_REST_S });
+  }
+  return rests.filter((r) => r.to - r.from > SAME_TIME_S);
+}
+
+/** The same path with the support in the middle of the feet while the walk rests. */
+export function withRests(path: SupportPath, rests: readonly Interval[]): SupportPath {
+  if (rests.length === 0) return path;
+  const knots = [...path.times].map((time, i) => ({ time, x: path.x[i]!, z: path.z[i]! }));
+  for (const { from, to } of rests) {
+    const i = knots.findIndex((k) => k.time > from);
+    const [a, b] = [knots[i - 1]!, knots[i]!];
+    if (!a || !b || b.time < to) continue;
+    const middle = { x: (a.x + b.x) / 2, z: (a.z + b.z) / 2 };
+    knots.splice(i, 0, { time: from, ...middle }, { time: to, ...middle });
+  }
+  return {
+    times: Float64Array.from(knots, (k) => k.time),
+    x: Float64Array.from(knots, (k) => k.x),
+    z: Float64Array.from(knots, (k) => k.z),
+    omegas: new Float64Array(knots.length - 1).fill(path.omegas[0]!),
+  };
+}
+
+/** What changes from one pass to the next, level at both ends; one number where nothing changes. */
+export function passTrack(knots: readonly PassKnot[], duration: number, value: (knot: PassKnot, i: number) => number, smooth = false): TimeTrack {
+  const values = knots.map(value);
+  if (values.every((v) => Math.abs(v - values[0]!) < SAME)) return constantTrack(values[0]!);
+  const times = Float64Array.of(0, ...knots.map((k) => k.time), duration);
+  const all = Float64Array.of(values[0]!, ...values, values[values.length - 1]!);
+  return smooth ? splineTrack(times, all) : monotoneTrack(times, all);
+}
+
+/** Strides walked over time, through every landing; a line where the cadence is one. */
+export function strideTrack({ stretches }: LaidWalk, duration: number): TimeTrack {
+  const steps = stretches.flatMap((s) => s.steps);
+  const opening = steps[0]!;
+  const T = opening.strideTime;
+  const start = opening.phase - opening.landing / T;
+  if (steps.every((k) => Math.abs(start + k.landing / T - k.phase) < 1e-9)) return lineTrack(start, T);
+  const last = steps[steps.length - 1]!;
+  const end = last.phase + (duration - last.landing) / last.strideTime;
+  return monotoneTrack(
+    Float64Array.of(0, ...steps.map((k) => k.landing), duration),
+    Float64Array.of(start, ...steps.map((k) => k.phase), end),
+    [1 / T, 1 / last.strideTime],
+  );
+}
+
+/** Centripetal lean (rad, to the left) the course asks for at a pass: tan α = v² κ / g. */
+export function bankAt(course: Program['course'], knots: readonly PassKnot[], i: number): number {
+  const { contact, s } = knots[i]!;
   const at = [0, 0, 0, 0];
-  const headings = [{ s: 0 }, ...knots, { s: knots[knots.length - 1]!.s }].map(({ s }) => {
-    program.course.at(s, at, 0);
-    return at[2]!;
-  });
-  return monotoneTrack(Float64Array.of(0, ...knots.map((k) => k.time), duration), Float64Array.from(headings));
+  course.at(s, at, 0);
+  if (!contact || at[3] === 0 || contact.laid!.wide > 0) return 0;
+  const before = knots[Math.max(0, i - 1)]!,
+    after = knots[Math.min(knots.length - 1, i + 1)]!;
+  const v = after.time > before.time ? (after.s - before.s) / (after.time - before.time) : 0;
+  return Math.atan((v * v * at[3]!) / GRAVITY);
+}
+
+/** How steeply (rad) the body goes up at a pass, over a step before and after. */
+export function climbAt(knots: readonly PassKnot[], i: number): number {
+  const before = knots[Math.max(0, i - 2)]!,
+    after = knots[Math.min(knots.length - 1, i + 2)]!;
+  const way = after.s - before.s;
+  return way > 0.05 ? Math.atan((after.level - before.level) / way) : 0;
 }

@@ -1,16 +1,14 @@
-import { SIDES, type Side } from '../body/roles';
-import { beatsOf, stepsOf, type Beat } from '../gait/beats';
-import { sidedGait } from '../gait/sides';
 import { gaitStyle, standingStyle } from '../gait/style';
 import { GRAVITY } from '../math/scalar';
-import { splineTrack } from './along';
+import { constantTrack, monotoneTrack, splineTrack } from './along';
 import { createFlightTrack, mergeIntervals, type Interval } from './flight';
+import { layWalk, type LaidWalk } from './layout';
 import { pendulumRestToRest } from './pendulum';
 import type { Program } from './program';
-import type { Schedule } from './schedule';
+import type { Effort, Schedule } from './schedule';
 import { supportPath } from './support';
-import { gainTime, phaseOf, walkContacts, walkFootholds, type Walk } from './walk-contacts';
-import { headingTrack, markFlights, passKnots, travelPath, withStanding } from './walk-paths';
+import { walkContacts, walkFootholds } from './walk-contacts';
+import { bankAt, climbAt, markFlights, passKnots, passTrack, restsBetween, strideTrack, travelPath, withRests, withStanding, type PassKnot } from './walk-paths';
 
 /** Time (s) of standing before the first lift-off and after the last landing, in pendulum time constants 1/ω. */
 const STANDING_CONSTANTS = 3.2;
@@ -19,83 +17,95 @@ const STANDING_CONSTANTS = 3.2;
 const FLYING_STIFFNESS = 5;
 
 /**
- * A walk of so many steps along a course: standing, walking, standing again, the last step closing the feet (a hop lands
- * both anyway). Steps come as the gait's pattern has them. How the body gets going and comes to rest is the linear inverted
- * pendulum's answer to the footholds, exactly from rest to rest. Needs two steps or more.
+ * A walk along a course: standing, walking, standing again, the last step closing the feet (a hop lands both anyway), with
+ * rests and turns on the spot between. Steps come as each one's gait has them. How the body gets going and comes to rest is
+ * the linear inverted pendulum's answer to the footholds, exactly from rest to rest. Needs two steps or more.
  */
-export function planWalk(program: Program, { count, first }: { readonly count: number; readonly first: Side }): Schedule {
-  if (!(Number.isInteger(count) && count >= 2)) throw new RangeError(`plan: steps must be a whole number from 2, got ${count}`);
-  const { body, gait: asked } = program;
-  const sided = sidedGait(asked);
-  const { gait } = sided;
-  const T = gait.timing.strideTime;
-  const beats = beatsOf(sided);
-  const steps = stepsOf(beats);
-  const omega = Math.sqrt(GRAVITY / body.hipHeight);
-  const walk: Walk = {
-    program,
-    sided,
-    count,
-    steps,
-    first: steps.findIndex((s) => s.some((b) => b.side === first)),
-    standing: (program.ends.standing * STANDING_CONSTANTS) / omega,
-    flies: mergeIntervals([-1, 0, 1].flatMap((k) => beats.map((b) => ({ from: b.start + k, to: b.start + b.duration + k })))).length > 1,
-  };
-  const swings = SIDES.map((side) => swingPart(beats, side) * T);
-  const start = walk.standing + swings[first]!;
-  const contacts = walkContacts(walk, start);
+export function planWalk(program: Program): Schedule {
+  const { steps } = program;
+  if (steps === 'endless') throw new RangeError('plan: an endless cycle is no walk');
+  if (steps.count !== null && !(Number.isInteger(steps.count) && steps.count >= 2))
+    throw new RangeError(`plan: steps must be a whole number from 2, got ${steps.count}`);
+  const omega = Math.sqrt(GRAVITY / program.body.hipHeight);
+  const standing = (program.ends.standing * STANDING_CONSTANTS) / omega;
+  const laid = layWalk(program, standing);
+  const opening = laid.stretches[0]!;
+  const { gait } = opening.steps[0]!.gait.sided;
+  const contacts = walkContacts(program, laid);
   const last = contacts[contacts.length - 1]!;
-  const duration = last.landing + (last.pass - last.landing) + walk.standing;
-  const holds = walkFootholds(walk, contacts, swings, duration);
+  const duration = last.landing + (last.pass - last.landing) + standing;
+  const holds = walkFootholds(contacts, duration);
   const support = mergeIntervals(holds.map((h) => ({ from: h.hold.landing, to: h.hold.leaving })));
   const flights = support.slice(1).map((s, i): Interval => ({ from: support[i]!.to, to: s.from }));
-  const knots = passKnots(walk, contacts, start);
-  const shift = withStanding(
-    supportPath(
-      holds.map(({ hold, print }) => ({ hold, x: print.carryX, z: print.carryZ })),
-      0,
-      duration,
-      omega,
-      0,
-    ),
-    walk.standing,
+  const knots = passKnots(laid, contacts, standing);
+  const feet = supportPath(
+    holds.map(({ hold, print }) => ({ hold, x: print.carryX, z: print.carryZ })),
+    0,
     duration,
+    omega,
+    0,
   );
+  const rests = restsBetween(holds.map(({ hold }, i) => ({ landing: hold.landing, leaving: hold.leaving, stretch: contacts[i]!.stretch })));
+  const shift = withStanding(withRests(feet, rests), standing, duration);
   // A run's body keeps over its feet while it gains and loses speed, and leans for it (effort): in a few steps it is the cycle's.
-  const travel = markFlights(travelPath(walk, knots, duration, walk.flies ? FLYING_STIFFNESS * omega : omega), flights);
+  const flies = laid.gaits.all.some((g) => g.flies);
+  const travel = markFlights(travelPath(program, standing, opening.s, knots, duration, flies ? FLYING_STIFFNESS * omega : omega), flights);
+  const { all } = laid.gaits;
+  const follows = { spine: all.some((g) => g.sided.gait.follow.spine > 0), head: all.some((g) => g.sided.gait.follow.head > 0) };
   return {
     duration,
     repeat: null,
-    strideTime: T,
-    phaseStart: phaseOf(walk, 1) - start / T,
+    strideTime: Math.min(...all.map((g) => g.strideTime)),
+    strides: strideTrack(laid, duration),
     footholds: [holds.filter((h) => h.hold.side === 0).map((h) => h.hold), holds.filter((h) => h.hold.side === 1).map((h) => h.hold)],
     travel: pendulumRestToRest(travel, 1, travel.times.length - 2),
     sway: pendulumRestToRest(shift, 1, shift.times.length - 2),
-    heading: headingTrack(walk, knots, duration),
+    heading: headingTrack(program, opening.s, knots, duration),
     level: splineTrack(
       Float64Array.of(0, ...knots.map((k) => k.time), duration),
-      Float64Array.of(knots[0]!.level, ...knots.map((k) => k.level), last.print.level),
+      Float64Array.of(contacts[0]!.print.level, ...knots.map((k) => k.level), last.print.level),
     ),
     support,
-    flight: createFlightTrack(support, GRAVITY * gait.timing.gravity, gait.timing.wholeBody),
-    styles: [gaitStyle(sided), standingStyle(sided)],
-    fullSpeed: gait.timing.speed,
-    effort: {
-      lean: (program.ends.lean * gait.timing.speed) / gainTime(walk) / GRAVITY,
-      settle: program.ends.settle,
-      turn: (start + last.landing) / 2,
-      over: T,
-    },
+    flight: createFlightTrack(support, GRAVITY * gait.timing.gravity, Math.max(...all.map((g) => g.sided.gait.timing.wholeBody))),
+    styles: [...all.map((g) => gaitStyle(g.sided, follows)), standingStyle(all[0]!.sided, follows)],
+    shares: all.length === 1 ? [constantTrack(1)] : all.map((_, i) => passTrack(knots, duration, (k) => shareOf(k, knots, i))),
+    fullSpeed: passTrack(knots, duration, (k) => (k.contact?.gait ?? opening.steps[0]!.gait).speed),
+    pace: passTrack(knots, duration, (k, i) => paceOf(k, knots, i)),
+    efforts: effortsOf(program, laid, Math.min(...holds.filter((h) => h.hold.step === 0).map((h) => h.hold.leaving))),
+    settle: program.ends.settle,
+    climb: passTrack(knots, duration, (_, i) => climbAt(knots, i), true),
+    bank: passTrack(knots, duration, (_, i) => bankAt(program.course, knots, i), true),
     amount: program.amount,
     travelAngle: 0,
     hipsAngle: 0,
   };
 }
 
-/** Part of the stride for which a side's foot is in the air between its last contact and its next. */
-function swingPart(beats: readonly Beat[], side: Side): number {
-  const own = beats.filter((b) => b.side === side).map((b) => ({ ...b }));
-  const start = own.find((b) => !b.hopped)!.start;
-  const end = Math.max(...own.map((b) => (b.hopped && b.start < start ? b.start + 1 : b.start) + b.duration));
-  return 1 - (end - start);
+/** The pass after or before a knot that has a step. */
+const stepNear = (k: PassKnot, knots: readonly PassKnot[], i = knots.indexOf(k)) => (k.contact ?? knots[i + 1]?.contact ?? knots[i - 1]?.contact)!.laid!;
+
+function shareOf(k: PassKnot, knots: readonly PassKnot[], gait: number): number {
+  const { mix } = k.contact ? k.contact.laid! : stepNear(k, knots);
+  return (mix.from === gait ? 1 - mix.part : 0) + (mix.to === gait ? mix.part : 0) - (mix.from === mix.to && mix.from === gait ? mix.part : 0);
+}
+
+const paceOf = (k: PassKnot, knots: readonly PassKnot[], i: number): number => stepNear(k, knots, i).pace;
+
+/** The root turns with the course between the times the body passes its feet, without overshoot. */
+function headingTrack({ course }: Program, begin: number, knots: readonly PassKnot[], duration: number): Schedule['heading'] {
+  const at = [0, 0, 0, 0];
+  const headingAt = (s: number): number => {
+    course.at(s, at, 0);
+    return at[2]!;
+  };
+  const values = [headingAt(begin), ...knots.map((k) => headingAt(k.s)), headingAt(knots[knots.length - 1]!.s)];
+  return monotoneTrack(Float64Array.of(0, ...knots.map((k) => k.time), duration), Float64Array.from(values));
+}
+
+/** Lean into gaining and against losing speed, stretch by stretch. */
+function effortsOf({ ends }: Program, { stretches }: LaidWalk, leaves: number): Effort[] {
+  return stretches.map(({ steps, from, speed, gain }, i): Effort => {
+    const [first, last] = [steps[0]!, steps[steps.length - 1]!];
+    return { from: i === 0 ? leaves : from, to: last.landing, lean: (ends.lean * speed) / gain / GRAVITY, turn: (first.landing + last.landing) / 2, over: first.strideTime };
+  });
 }

@@ -7,6 +7,7 @@ import { ROW, straightestKnee } from '../gait/style';
 import type { Ground } from '../ground/ground';
 import { rotate } from '../math/quaternion';
 import { clamp, lerp, smoothstep } from '../math/scalar';
+import { readTrack } from '../schedule/along';
 import { flightShare } from '../schedule/flight';
 import type { Schedule } from '../schedule/schedule';
 import { FOOT_SIZE } from './foot-state';
@@ -83,6 +84,7 @@ export function createAim(source: AimSource): Aimer {
   const run = smoothstep(0, RUN_SHARE, flightShare(schedule.flight, schedule.duration));
   const at = new Float64Array(HIPS_SIZE);
   const local = new Float64Array(1);
+  const strides = new Float64Array(1);
   const joint = new Float64Array(3);
   const upperBody = createUpperBody(schedule.styles[0]);
   const arms: Aimer['arms'] = source.arms ?? { trial: new Float64Array(ARMS_EXTRA_SIZE), stride: null, spans: [], prepare: () => {} };
@@ -142,7 +144,10 @@ export function createAim(source: AimSource): Aimer {
     const { extra } = upperBody;
     for (let k = 0; k < ARMS_EXTRA_SIZE; k++) extra[k] = arms.trial[k]!;
     // Half-swung arms need more than half of the room.
-    if (arms.stride) addArms(arms.stride, schedule.phaseStart + local[0]! / schedule.strideTime, hips.share[0]! * (2 - hips.share[0]!), extra);
+    if (arms.stride) {
+      readTrack(schedule.strides, local, 0, strides, 0);
+      addArms(arms.stride, strides[0]!, hips.share[0]! * (2 - hips.share[0]!), extra);
+    }
     for (let i = 0; i < arms.spans.length; i++) {
       const span = arms.spans[i]!;
       if (local[0]! < span.from || local[0]! > span.to) continue;

@@ -5,7 +5,8 @@ import { clamp, smootherstep, wrapPhase } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import { createBasis, CUBIC, toCubics, type SplineBasis } from '../math/spline-basis';
 import type { Interval } from '../schedule/flight';
-import type { Schedule } from '../schedule/schedule';
+import type { Foothold } from '../schedule/foothold';
+import { stridesAt, type Schedule } from '../schedule/schedule';
 import { FOOT_SIZE } from './foot-state';
 import type { FootTrack } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE, type HipsReader } from './hips';
@@ -114,7 +115,7 @@ export function createHipsPlan(
         }
     }
     const edges = ([0, 1] as const).flatMap((side) =>
-      feet()[side].holds.flatMap((hold) =>
+      holdsNear(feet()[side].holds, from, to).flatMap((hold) =>
         [true, false].flatMap((landing): StanceEdge[] => {
           const own = landing ? hold.landing : hold.leaving;
           if (ring && (own < -1e-9 || own > duration - 1e-9)) return [];
@@ -140,13 +141,35 @@ export function createHipsPlan(
       base,
       weight,
       edges,
-      flights: flights.flatMap((f): Flight[] => (f.from >= from - 1e-9 && f.to <= to + 1e-9 ? [{ ...f, pushes: thrown?.(f) ?? hipsAlone }] : [])),
+      flights: flightsNear(from, to).flatMap((f): Flight[] => (f.from >= from - 1e-9 && f.to <= to + 1e-9 ? [{ ...f, pushes: thrown?.(f) ?? hipsAlone }] : [])),
       gravity: schedule.flight.gravity,
       swaps: false,
       still: [!ring && from <= 0, !ring && breaks[breaks.length - 1]! - to < 1e-9],
       floor: Math.max(lowest - MOST_LOWERED * body.legLength, at[HIPS.root + 1]! + LOWEST * body.legLength),
     };
   }
+
+  /** Of a long walk, what may touch a window. */
+  const holdsNear = (holds: readonly Foothold[], from: number, to: number): readonly Foothold[] => {
+    if (ring) return holds;
+    let first = 0,
+      last = holds.length - 1;
+    while (first < last) {
+      const mid = (first + last) >> 1;
+      if (holds[mid]!.leaving < from - strideTime) first = mid + 1;
+      else last = mid;
+    }
+    let end = first;
+    while (end < holds.length && holds[end]!.landing <= to + strideTime) end++;
+    return holds.slice(first, end);
+  };
+  const flightStarts = Float64Array.from(flights, (f) => f.from);
+  const flightsNear = (from: number, to: number): readonly Interval[] => {
+    if (ring || flights.length === 0) return flights;
+    let end = seekIndex(flightStarts, flights.length, to) + 1;
+    while (end < flights.length && flights[end]!.from <= to) end++;
+    return flights.slice(seekIndex(flightStarts, flights.length, from), end);
+  };
 
   function cellAt(t: number): number {
     let lo = 0,
@@ -179,7 +202,7 @@ export function createHipsPlan(
     const lift = liftOver(Math.max(0, begin.time - margin), Math.min(duration, finish.time + margin));
     if (lift !== null) return (cells[k] = { lift, first: 0, cubics: NO_CUBICS });
     // A flight is taken whole: a part of it would float free.
-    const whole = (t: number, end: 'from' | 'to') => flights.find((f) => t > f.from && t < f.to)?.[end] ?? t;
+    const whole = (t: number, end: 'from' | 'to') => flightsNear(t, t).find((f) => t > f.from && t < f.to)?.[end] ?? t;
     const from = pieceOf(whole(begin.time - margin, 'from')),
       to = pieceOf(whole(finish.time + margin, 'to'));
     const basis: SplineBasis = createBasis(breaks.slice(from, to + 2), false);
@@ -196,7 +219,7 @@ export function createHipsPlan(
 
   const round = new Float64Array(2);
   /** The time of the cycle at the phase of a walk's time. */
-  const cycleTime = (t: number): number => wrapPhase(schedule.phaseStart + t / strideTime) * strideTime;
+  const cycleTime = (t: number): number => wrapPhase(stridesAt(schedule, t)) * (steady?.schedule.strideTime ?? strideTime);
   const other = steady && createHips(body, steady.schedule, null, true);
   const here = new Float64Array(8),
     there = new Float64Array(8);

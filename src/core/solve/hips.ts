@@ -3,6 +3,7 @@ import { hipsOnly, mixStyles, ROW, ROW_COUNT } from '../gait/style';
 import { composePoint, createPlacement, repeatPlacement } from '../math/placement';
 import { setYzx } from '../math/euler';
 import { clamp, smootherstep, wrapPhase } from '../math/scalar';
+import { seekIndex } from '../math/seek';
 import { readTrack } from '../schedule/along';
 import { readFlight } from '../schedule/flight';
 import { readPendulum } from '../schedule/pendulum';
@@ -23,13 +24,19 @@ const EFFORT_PEAK = 6.75;
 /** The trunk leans into what is about to come before the first foot leaves: by this part of the lean the start asks for, over that time (s) before and after. */
 const INTO_SHARE = 0.42;
 const INTO_S = 0.6;
+/** Part of a slope by which the trunk leans forward uphill and back downhill. Common practice, no published source. */
+const CLIMB_SHARE = 0.35;
+/** Parts of a bend's lean that pelvis and trunk tilt by, and what hips go inward besides (parts of their height), so that the centre of mass leans as far as the bend asks. */
+const BANK_SHARE = { pelvis: 0.5, trunk: 0.6 };
+const BANK_AHEAD_M = 0;
+const LISTING = [ROW.chestList, ROW.leadList, ROW.carryList];
 const LEANING = [ROW.chestLean, ROW.leadLean, ROW.carryLean];
 
 /** Reads root and hips of a schedule. Its scratch belongs to one motion. */
 export interface HipsReader {
   /** Rows of the styles at the last time read. */
   readonly rows: Float64Array;
-  /** Share of the full style then, 0 … 1. */
+  /** Share of the full styles then, 0 … 1, at [0]. */
   readonly share: Float64Array;
   /** Writes HIPS_SIZE numbers at clock[c] seconds (any time) to out; `turns` counts rounds on for slow looks. */
   read(clock: Float64Array, c: number, turns: number, out: Float64Array): void;
@@ -43,17 +50,24 @@ export interface Heights {
 
 /** A reader of one schedule on one body: of the styled wish, or of what is `planned`. Who keeps `rows` for later needs a reader of its own; `legsOnly`: rows above the hips are not told. */
 export function createHips(body: Body, schedule: Schedule, planned: Heights | null, legsOnly = false): HipsReader {
-  const { duration, repeat, fullSpeed } = schedule;
+  const { duration, repeat, efforts } = schedule;
+  const gaits = schedule.shares.length;
   const styles = legsOnly ? schedule.styles.map(hipsOnly) : schedule.styles;
-  const { lean, turn, over } = schedule.effort;
+  const begins = Float64Array.from(efforts, (e, i) => (i === 0 ? -Infinity : e.from - INTO_S));
+  const curved = schedule.bank.times.length > 1,
+    climbs = schedule.climb.times.length > 1;
   // Of the hips along the way, of the hips downward, of the trunk.
   const effort = new Float64Array(3);
-  const leaves = Math.min(...schedule.footholds.map(([first]) => first!.leaving));
-  const alive = createAlive(schedule);
+  const alive = createAlive(schedule, gaits);
   const rows = new Float64Array(ROW_COUNT);
   const local = new Float64Array(1);
   const strides = new Float64Array(1);
-  const weights = new Float64Array(3);
+  const full = new Float64Array(1);
+  const weights = new Float64Array(gaits + 1);
+  // Share of full swing, and what of it each gait has.
+  const swing = new Float64Array(2);
+  const speeds = new Float64Array(2);
+  const lie = new Float64Array(2);
   const travel = new Float64Array(4);
   const sway = new Float64Array(4);
   const heights = new Float64Array(3);
@@ -63,7 +77,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
   const axes = Float64Array.of(0, 0, 0, 0, NaN);
   return {
     rows,
-    share: weights,
+    share: full,
     read(clock, c, turns, out) {
       const t = clock[c]!;
       // A walk's body stands still before its start and after its end; a pendulum run on from there would fall over.
@@ -75,24 +89,47 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       readTrack(schedule.level, local, 0, heights, 1);
       if (planned) planned.read(local, 0, heights, 2);
       else readFlight(schedule.flight, local, 0, heights, 2);
-      readTrack(schedule.amount, local, 0, weights, 0);
-      if (fullSpeed > 0) {
-        const r = clamp(Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / (FULL_SHARE * fullSpeed), 0, 1);
-        weights[0] = weights[0]! * (r * r * (3 - 2 * r));
+      readTrack(schedule.amount, local, 0, swing, 0);
+      readTrack(schedule.fullSpeed, local, 0, speeds, 0);
+      const speed = Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!);
+      if (speeds[0]! > 0) {
+        const r = clamp(speed / (FULL_SHARE * speeds[0]!), 0, 1);
+        swing[0] = swing[0]! * (r * r * (3 - 2 * r));
       }
-      weights[1] = 1 - weights[0]!;
-      if (lean !== 0) {
+      for (let g = 0; g < gaits; g++) {
+        if (gaits > 1) readTrack(schedule.shares[g]!, local, 0, swing, 1);
+        weights[g] = gaits > 1 ? swing[0]! * swing[1]! : swing[0]!;
+      }
+      weights[gaits] = 1 - swing[0]!;
+      full[0] = swing[0]!;
+      const effortAt = begins.length === 0 ? null : efforts[begins.length === 1 ? 0 : seekIndex(begins, begins.length, local[0]!)]!;
+      const lean = effortAt === null ? 0 : effortAt.lean;
+      effort[0] = effort[1] = effort[2] = 0;
+      if (effortAt !== null && lean !== 0) {
         // Most where the speed changes most, forward while it grows, back while it falls.
-        const u = clamp((local[0]! - turn) / over + 0.5, 0, 1);
+        const u = clamp((local[0]! - effortAt.turn) / effortAt.over + 0.5, 0, 1);
         const slows = u * u * (3 - 2 * u);
-        const r = fullSpeed > 0 ? clamp(Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!) / (FULL_SHARE * fullSpeed), 0, 1) : 0;
+        readTrack(schedule.pace, local, 0, speeds, 1);
+        const r = speeds[1]! > 0 ? clamp(speed / (FULL_SHARE * speeds[1]!), 0, 1) : 0;
+        const { from } = effortAt;
         effort[1] = EFFORT_PEAK * lean * r * (1 - r) * (1 - r);
         effort[0] = effort[1]! * (1 - 2 * slows);
-        effort[2] = effort[0]! + INTO_SHARE * lean * smootherstep(leaves - INTO_S, leaves, local[0]!) * (1 - smootherstep(leaves, leaves + INTO_S, local[0]!));
+        effort[2] = effort[0]! + INTO_SHARE * lean * smootherstep(from - INTO_S, from, local[0]!) * (1 - smootherstep(from, from + INTO_S, local[0]!));
       }
-      strides[0] = schedule.phaseStart + local[0]! / schedule.strideTime + turns;
+      readTrack(schedule.strides, local, 0, strides, 0);
+      strides[0] = strides[0]! + turns;
       mixStyles(styles, strides, 0, weights, rows);
       if (lean !== 0) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + LEAN_SHARE * effort[2]!;
+      if (climbs) {
+        readTrack(schedule.climb, local, 0, lie, 0);
+        for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + CLIMB_SHARE * lie[0]!;
+      }
+      lie[1] = 0;
+      if (curved) {
+        readTrack(schedule.bank, local, 0, lie, 1);
+        rows[ROW.list] = rows[ROW.list]! - BANK_SHARE.pelvis * lie[1]!;
+        for (let k = 0; k < LISTING.length; k++) rows[LISTING[k]!] = rows[LISTING[k]!]! - BANK_SHARE.trunk * lie[1]!;
+      }
       alive?.(local, weights, rows);
       const yaw = heights[0]!;
       if (yaw !== axes[4]) {
@@ -109,9 +146,10 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       out[1] = heights[1]!;
       out[2] = travel[1]!;
       out[3] = yaw;
-      out[4] = travel[0]! + (shift * sway[0]! + aside * axes[2]!) + forward * axes[0]!;
-      out[5] = planned ? heights[2]! : heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]! - DROP_SHARE * body.hipHeight * effort[1]!;
-      out[6] = travel[1]! + (shift * sway[1]! + aside * axes[3]!) + forward * axes[1]!;
+      const inward = aside + BANK_AHEAD_M * body.hipHeight * lie[1]!;
+      out[4] = travel[0]! + (shift * sway[0]! + inward * axes[2]!) + forward * axes[0]!;
+      out[5] = planned ? heights[2]! : heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]! - DROP_SHARE * body.hipHeight * effort[1]! - body.hipHeight * (1 - Math.cos(lie[1]!));
+      out[6] = travel[1]! + (shift * sway[1]! + inward * axes[3]!) + forward * axes[1]!;
       angles[0] = yaw + rows[ROW.turn]!;
       if (rounds !== 0) {
         repeatPlacement(moved, 0, repeat!, 0, rounds);

@@ -1,6 +1,6 @@
 import { wrapPhase } from '../math/scalar';
 import type { Foothold } from '../schedule/foothold';
-import type { Schedule } from '../schedule/schedule';
+import { stridesAt, type Schedule } from '../schedule/schedule';
 import type { Stance } from './stance';
 import type { Swing } from './swing-state';
 import type { Twin } from './twin';
@@ -33,7 +33,7 @@ export const mirrorTwins = (cycle: Schedule, track: CycleTrack): Twins => find(c
 
 function find(own: Schedule, cycle: Schedule, track: CycleTrack, mirrored: boolean): Twins {
   const indexAt = (landing: number): number => {
-    const phase = own.phaseStart + landing / own.strideTime + (mirrored ? 0.5 : 0);
+    const phase = stridesAt(own, landing) + (mirrored ? 0.5 : 0);
     return track.holds.findIndex((h, i) => {
       const apart = wrapPhase(phase - h.landing / cycle.strideTime + 0.5) - 0.5;
       return i + 1 < track.holds.length && Math.abs(apart) < SAME_PHASE;

@@ -1,0 +1,408 @@
+import type { Side } from '../body/roles';
+import { courseAtDistance } from '../course/course';
+import { clamp, GRAVITY, lerp } from '../math/scalar';
+import { marksAlong, type Mark } from './marks';
+import type { Program } from './program';
+import { beatsAt, createStepGaits, firstStepOf, phaseOf, type GaitMix, type StepGait, type StepGaits } from './step-gait';
+import { trackValue } from './tracks';
+
+/** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far, and a run stops faster than it starts. */
+const WALK_RAMP = { up: [0.72], down: [0.72] };
+const RUN_RAMP = { up: [0.42, 0.82], down: [0.4, 0.85] };
+/** A body that gets going gains no more than this (m/s²) from step to step, and loses no more than that. */
+const MOST_GAIN = 4;
+const MOST_LOSS = 5;
+/** So many last steps before a mark or a halt share what is left over. */
+const SHARING = 4;
+/** A foot turns by this (rad) a step at most, the outer one past the inner one by that; common practice, no published source. */
+const MOST_TURN = { walk: Math.PI / 4, run: (35 * Math.PI) / 180 };
+const PAIR_TURN = Math.PI / 3;
+const INNER_SHARE = 0.75;
+/** What a step that turns on the spot has of a full step's roll and lift. */
+const TURNING_SHARE = 0.3;
+/** Range of a pace against the gait's own; below the first the figure rests. */
+const REST_PACE = 0.08;
+const MOST_PACE = 1.6;
+/** Room (m) ahead in which a bend is seen, how finely, and how hard (m/s²) a walk slows for it. */
+const LOOK_AHEAD_M = 4;
+const LOOK_STEP_M = 0.2;
+const BRAKE = 1.6;
+/** Shortest rest (s) between two stretches. */
+const LEAST_REST_S = 0.2;
+/** Looks (s) for the end of a rest that a track of pace asks for. */
+const REST_LOOK_S = 0.02;
+/** A step this short (m) is none. */
+const NO_STEP_M = 0.02;
+const MOST_STEPS = 20_000;
+
+/** One step of a walk, laid out: its leading landing. */
+export interface LaidStep {
+  /** From 1; 0 for the feet stood on at first. */
+  readonly number: number;
+  /** Which step of the stride's pattern, counted on. */
+  readonly index: number;
+  readonly gait: StepGait;
+  readonly mix: GaitMix;
+  readonly strideTime: number;
+  /** Length as a part of a full one. */
+  readonly share: number;
+  /** Place on the course, m. */
+  readonly s: number;
+  /** How far (m) to the left of the course the foot itself stands; null: half a step width from it. */
+  readonly onto: number | null;
+  readonly landing: number;
+  readonly phase: number;
+  /** Speed (m/s) it would have were the walk not just getting going or coming to rest. */
+  readonly pace: number;
+  /** How far (0 … 1) the feet go apart as standing feet do. */
+  readonly wide: number;
+  /** The walk rests behind it. */
+  readonly rests: boolean;
+}
+
+/** Steps between two rests. */
+export interface Stretch {
+  readonly steps: readonly LaidStep[];
+  readonly kind: 'walk' | 'turn';
+  /** Place on the course where it begins, m. */
+  readonly s: number;
+  /** When its first foot leaves, s. */
+  readonly from: number;
+  /** How long it takes to come to its speed, s; its speed, m/s. */
+  readonly gain: number;
+  readonly speed: number;
+}
+
+export interface LaidWalk {
+  readonly gaits: StepGaits;
+  /** Pattern's index of the first step. */
+  readonly first: number;
+  readonly stretches: readonly Stretch[];
+  /** What the walk does otherwise than asked. */
+  readonly slowed: number;
+  readonly farMarks: readonly Mark[];
+}
+
+type Goal = { readonly at: number; readonly kind: 'halt'; readonly rest: number } | { readonly at: number; readonly to: number; readonly kind: 'turn' };
+
+/** A step before its times are known. */
+interface RawStep {
+  readonly index: number;
+  readonly gait: StepGait;
+  readonly mix: GaitMix;
+  readonly strideTime: number;
+  readonly full: number;
+  share: number;
+  s: number;
+  onto: number | null;
+  readonly pace: number;
+  readonly wide: number;
+}
+
+/** Lays a walk out step by step: where and when each foot lands. `standing` s before the first lift-off. */
+export function layWalk(program: Program, standing: number): LaidWalk {
+  const { course, steps, pace, lengthShare } = program;
+  if (steps === 'endless') throw new RangeError('layWalk: an endless cycle has no steps to lay out');
+  const gaits = createStepGaits(program.gaits);
+  const marks = marksAlong(program);
+  const farMarks: Mark[] = [];
+  const firstGait = gaits.of(gaits.mixAt(0, 0));
+  const first = firstStepOf(firstGait, steps.first);
+  const stretches: Stretch[] = [];
+  const limit = steps.count ?? MOST_STEPS;
+  let slowed = 0;
+  let index = first - 1,
+    number = 0,
+    s = 0,
+    time = standing,
+    phase = phaseOf(firstGait, index, first);
+  const at = [0, 0, 0, 0];
+  const curvatureAt = (x: number) => {
+    course.at(x, at, 0);
+    return Math.abs(at[3]!);
+  };
+  const curved = Number.isFinite(course.length);
+
+  /** Speed a course allows at s: where it bends within sight the walk slows in time. */
+  function allowed(from: number): number {
+    if (!curved) return Infinity;
+    let most = Infinity;
+    for (let d = 0; d <= LOOK_AHEAD_M; d += LOOK_STEP_M) {
+      const k = curvatureAt(from + d);
+      if (k > 1e-9) most = Math.min(most, Math.sqrt(GRAVITY / (2 * k) + 2 * BRAKE * d));
+    }
+    return most;
+  }
+
+  /** The step from `from` on, at t, as the tracks have it; null where they ask for rest. */
+  function rawStep(at: number, from: number, t: number, nth: number): RawStep | null {
+    const mix = gaits.mixAt(t, from);
+    const gait = gaits.of(mix);
+    const own = gait.speed;
+    const asked = pace ? trackValue(pace, t, from) : own;
+    if (pace && asked < REST_PACE * own) return null;
+    const most = allowed(from);
+    if (most < asked * (1 - 1e-9)) slowed = Math.max(slowed, asked - most);
+    const v = clamp(Math.min(asked, most), REST_PACE * own, MOST_PACE * own);
+    const part = own > 0 ? v / own : 1;
+    const length = part === 1 ? 1 : part ** lengthShare,
+      strideTime = part === 1 ? gait.strideTime : gait.strideTime * length / part;
+    const stepTime = strideTime / gait.steps.length;
+    const ramp = gait.flies ? RUN_RAMP : WALK_RAMP;
+    const gains = gait.flies ? Math.min(1, (nth * stepTime * MOST_GAIN) / Math.max(1e-6, v)) : 1;
+    const full = fullLength(gait, at);
+    return { index: at, gait, mix, strideTime, full, share: Math.min(ramp.up[nth - 1] ?? 1, gains) * length, s: from, onto: null, pace: v, wide: 0 };
+  }
+
+  /** Way (m) of a whole step that lands at `at`. */
+  function fullLength(gait: StepGait, at: number): number {
+    const reach = (k: number) => {
+      const lead = beatsAt(gait, k)[0]!;
+      return phaseOf(gait, k, first) * gait.strideLength + lead.aheadShare * lead.duration * gait.strideLength;
+    };
+    return reach(at) - reach(at - 1);
+  }
+
+  /** Shortens a step that would turn its foot too far. */
+  function keepTurn(raw: RawStep, from: number): void {
+    if (!curved) return;
+    course.at(from, at, 0);
+    const heading = at[2]!;
+    const most = raw.gait.flies ? MOST_TURN.run : MOST_TURN.walk;
+    const turned = (share: number) => {
+      course.at(from + share * raw.full, at, 0);
+      return Math.abs(at[2]! - heading);
+    };
+    if (turned(raw.share) <= most) return;
+    let lo = 0,
+      hi = raw.share;
+    for (let i = 0; i < 24; i++) {
+      const mid = (lo + hi) / 2;
+      if (turned(mid) > most) hi = mid;
+      else lo = mid;
+    }
+    raw.share = lo;
+  }
+
+  /** Share of the last steps of a stretch, `left` of them still to come with this one. */
+  const slowing = (raw: RawStep, left: number): number => {
+    const ramp = raw.gait.flies ? RUN_RAMP : WALK_RAMP;
+    const stepTime = raw.strideTime / raw.gait.steps.length;
+    const losses = raw.gait.flies ? Math.min(1, (left * stepTime * MOST_LOSS) / Math.max(1e-6, raw.pace)) : 1;
+    return Math.min(ramp.down[left - 1] ?? 1, losses);
+  };
+
+  /** Takes raw steps from `from` to `to`, the last ones sharing what is left over; `rests` where the walk comes to rest there. */
+  function span(raws: RawStep[], from: number, to: number, rests: boolean): RawStep[] {
+    const total = (n: number) => {
+      let sum = 0;
+      for (let i = 0; i < n; i++) sum += shareOf(i, n) * raws[i]!.full;
+      return sum;
+    };
+    const shareOf = (i: number, n: number) => (rests ? Math.min(raws[i]!.share, slowing(raws[i]!, n - i)) : raws[i]!.share);
+    let n = raws.length;
+    while (n > 1 && Math.abs(total(n - 1) - (to - from)) <= Math.abs(total(n) - (to - from))) n--;
+    const taken = raws.slice(0, n);
+    const shares = taken.map((_, i) => shareOf(i, n));
+    const sharing = Math.min(SHARING, n);
+    let lasts = 0;
+    for (let i = n - sharing; i < n; i++) lasts += shares[i]! * taken[i]!.full;
+    const factor = Math.max(0.05, 1 + (to - from - total(n)) / Math.max(1e-9, lasts));
+    let place = from;
+    taken.forEach((raw, i) => {
+      raw.share = shares[i]! * (i >= n - sharing ? factor : 1);
+      place += raw.share * raw.full;
+      raw.s = i === n - 1 ? to : place;
+    });
+    return taken;
+  }
+
+  /** Steps of a stretch from s on, up to `to` (Infinity: until steps or tracks end it). */
+  function moves(to: number): { raws: RawStep[]; rested: boolean } {
+    const raws: RawStep[] = [];
+    const closing = gaits.of(gaits.mixAt(time, s)).steps.length > 1 ? 1 : 0;
+    const left = limit - number - closing;
+    let place = s,
+      t = time;
+    let rested = false;
+    /** Raw steps until `end` is passed. */
+    const towards = (end: number, beyond: number): RawStep[] => {
+      const own: RawStep[] = [];
+      let way = place,
+        when = t;
+      while (way < end + beyond && raws.length + own.length < left) {
+        const raw = rawStep(index + 1 + raws.length + own.length, way, when, raws.length + own.length + 1);
+        if (!raw) {
+          rested = true;
+          break;
+        }
+        keepTurn(raw, way);
+        way += raw.share * raw.full;
+        when += raw.strideTime / raw.gait.steps.length;
+        raw.s = way;
+        own.push(raw);
+        if (raw.share * raw.full < 1e-6) break;
+      }
+      return own;
+    };
+    const commit = (own: readonly RawStep[]) => {
+      for (const raw of own) t += raw.strideTime / raw.gait.steps.length;
+      raws.push(...own);
+      if (own.length > 0) place = own[own.length - 1]!.s;
+    };
+    let next = marks.findIndex((m) => m.at > s + NO_STEP_M);
+    while (next >= 0 && next < marks.length && marks[next]!.at < to - NO_STEP_M && !rested && raws.length < left) {
+      const mark = marks[next]!;
+      const own = towards(mark.at, 0.8);
+      if (rested || own.length === 0) break;
+      const last = own[0]!;
+      // Within a step of it, and from piece to piece, the foot goes straight there.
+      const before = next > 0 && marks[next - 1]!.group === mark.group && marks[next - 1]!.at <= place + NO_STEP_M;
+      const taken = before ? [last] : span(own, place, mark.at, false);
+      const final = taken[taken.length - 1]!;
+      if (before) {
+        final.share = (mark.at - place) / last.full;
+        if ((mark.at - place) > 1.35 * program.body.legLength) farMarks.push(mark);
+      }
+      final.s = mark.at;
+      final.onto = mark.onto;
+      commit(taken);
+      next = nextMark(next, place, final);
+    }
+    if (rested) return { raws, rested };
+    const own = towards(to, 2.5);
+    if (!Number.isFinite(to) || rested || raws.length + own.length >= left) {
+      // So many steps and no more: the last of them slow down where they are.
+      if (!rested || !pace) {
+        let way = place;
+        own.forEach((raw, i) => {
+          raw.share = Math.min(raw.share, slowing(raw, own.length - i));
+          way += raw.share * raw.full;
+          raw.s = way;
+        });
+      }
+      commit(own);
+      return { raws, rested };
+    }
+    if (own.length > 0 && to - place > NO_STEP_M) commit(span(own, place, to, true));
+    return { raws, rested };
+  }
+
+  /** The piece a step goes to from the one at `i`. */
+  function nextMark(i: number, place: number, from: RawStep): number {
+    let next = i + 1;
+    const { kind, group } = marks[i]!;
+    const wanted = place + from.full;
+    const same = (k: number) => k < marks.length && marks[k]!.group === group;
+    if (kind === 'tread') {
+      const two = from.gait.flies && same(i + 2) && Math.abs(marks[i + 2]!.y - marks[i]!.y) <= 0.45 * program.body.legLength;
+      return two ? i + 2 : next;
+    }
+    while (same(next + 1) && Math.abs(marks[next + 1]!.at - wanted) < Math.abs(marks[next]!.at - wanted)) next++;
+    return next;
+  }
+
+  /** Steps that turn on the spot between two places of the course, the inner foot first. */
+  function turning(from: number, to: number, angle: number): RawStep[] {
+    const inner: Side = angle > 0 ? 0 : 1;
+    const gait = gaits.of(gaits.mixAt(time, s));
+    const make = (at: number, part: number): RawStep => ({
+      index: at,
+      gait,
+      mix: gaits.mixAt(time, s),
+      strideTime: gait.strideTime,
+      full: Math.abs(fullLength(gait, at)),
+      share: TURNING_SHARE,
+      s: lerp(from, to, part),
+      onto: null,
+      pace: gait.speed,
+      wide: 1,
+    });
+    const full = Math.abs(angle);
+    if (gait.steps.length === 1) {
+      const n = Math.ceil(full / MOST_TURN.walk);
+      return Array.from({ length: n }, (_, i) => make(index + 1 + i, (i + 1) / n));
+    }
+    if (!beatsAt(gait, index + 1).some((b) => b.side === inner)) index++;
+    const pairs = Math.max(1, Math.ceil(full / PAIR_TURN + (1 - INNER_SHARE) - 1e-9));
+    const unit = 1 / (pairs - 1 + INNER_SHARE);
+    return Array.from({ length: 2 * pairs }, (_, i) => {
+      const pair = Math.floor(i / 2);
+      const part = i % 2 === 0 || pair === pairs - 1 ? (pair + INNER_SHARE) * unit : (pair + 1) * unit;
+      return make(index + 1 + i, Math.min(1, part));
+    });
+  }
+
+  /** Gives raw steps their times and closes the feet behind them. */
+  function settle(raws: readonly RawStep[], kind: Stretch['kind'], to: number | null): void {
+    if (raws.length === 0) return;
+    const opening = raws[0]!;
+    const side = beatsAt(opening.gait, opening.index)[0]!.side;
+    const from = time;
+    const begins = s;
+    const steps: LaidStep[] = [];
+    let landing = from + opening.gait.airborne[side] * opening.strideTime;
+    // As long as the cadence is one, times are told from one landing: a long walk does not gather what rounding leaves.
+    let anchor = { landing, phase: phaseOf(opening.gait, opening.index, first), strideTime: opening.strideTime };
+    const add = (raw: RawStep, place: number, share: number, wide: number, rests: boolean) => {
+      phase = phaseOf(raw.gait, raw.index, first);
+      if (raw.strideTime !== anchor.strideTime) anchor = { landing, phase: steps[steps.length - 1]!.phase, strideTime: raw.strideTime };
+      landing = anchor.landing + (phase - anchor.phase) * raw.strideTime;
+      number++;
+      steps.push({ ...raw, number, landing, phase, s: place, share, wide, rests });
+    };
+    const last = raws[raws.length - 1]!;
+    const end = to ?? last.s;
+    const closing = kind === 'walk' && last.gait.steps.length > 1;
+    for (const raw of raws) add(raw, raw.s, raw.share, raw.wide, !closing && raw === last);
+    if (closing) add({ ...last, index: last.index + 1, onto: null }, end, 0, 1, true);
+    index = steps[steps.length - 1]!.index;
+    s = end;
+    time = landing;
+    const stepTime = opening.strideTime / opening.gait.steps.length;
+    const speed = Math.max(...steps.map((k) => k.pace));
+    const gain = opening.gait.flies ? Math.max((RUN_RAMP.up.length + 1) * stepTime, speed / MOST_GAIN) : (WALK_RAMP.up.length + 1) * stepTime;
+    stretches.push({ steps, kind, s: begins, from, gain, speed: kind === 'turn' ? 0 : speed });
+  }
+
+  const goals: Goal[] = [
+    ...program.halts.map((h): Goal => ({ at: courseAtDistance(course, h.at), kind: 'halt', rest: h.rest })),
+    ...course.turns.map((t): Goal => ({ at: t.from, to: t.to, kind: 'turn' })),
+  ].sort((a, b) => a.at - b.at);
+  const end = steps.count === null ? course.length : Infinity;
+  if (steps.count === null && !Number.isFinite(end)) throw new RangeError('plan: a walk needs a number of steps or a course that ends');
+  const nextGoals = [...goals.filter((g) => g.at < end + 1e-9), { at: end, kind: 'halt', rest: 0 } as Goal];
+  /** Rests until the track of pace asks for steps again; false where it never does. */
+  function restUntilPace(): boolean {
+    if (!pace || pace.over === 'distance') return false;
+    const last = pace.keys[pace.keys.length - 1]!.at;
+    let t = time + LEAST_REST_S;
+    while (trackValue(pace, t, s) < REST_PACE * gaits.of(gaits.mixAt(t, s)).speed) {
+      if (t > last) return false;
+      t += REST_LOOK_S;
+    }
+    time = t;
+    return true;
+  }
+  for (const goal of nextGoals) {
+    let stuck = 0;
+    while (number < limit && goal.at - s > NO_STEP_M) {
+      const { raws, rested } = moves(goal.at);
+      settle(raws, 'walk', rested || !Number.isFinite(goal.at) || number + raws.length + 1 >= limit ? null : goal.at);
+      if (raws.length === 0 && stuck++ > 0) break;
+      if (rested) {
+        if (!restUntilPace()) return { gaits, first, stretches, slowed, farMarks };
+      } else break;
+    }
+    if (number >= limit) break;
+    if (goal.kind === 'turn') {
+      const turn = course.turns.find((t) => t.from === goal.at)!;
+      time += stretches.length > 0 ? LEAST_REST_S : 0;
+      s = turn.from;
+      settle(turning(turn.from, turn.to, turn.angle), 'turn', turn.to);
+      time += LEAST_REST_S;
+    } else time += Math.max(LEAST_REST_S, goal.rest);
+  }
+  if (stretches.length === 0) throw new RangeError('plan: nothing is walked: the course is too short for a step, or its pace is 0');
+  return { gaits, first, stretches, slowed, farMarks };
+}

@@ -1,0 +1,59 @@
+import type { FootingPiece } from '../ground/ground';
+import type { Program } from './program';
+
+/** How finely a course is looked at for pieces, m, and how close (m) a place on it is found. */
+const LOOK_M = 0.2;
+const CLOSE_M = 1e-6;
+/** A stone so far (m) beside the course is stepped on; a tread, if the course crosses it. */
+const BESIDE_M = 0.35;
+
+/** A piece of footing on the way. */
+export interface Mark {
+  readonly kind: FootingPiece['kind'];
+  readonly group: number;
+  /** Place of the ankle on the course, m. */
+  readonly at: number;
+  readonly y: number;
+  /** How far (m) to the left of the course the foot itself stands; null: half a step width from it. */
+  readonly onto: number | null;
+}
+
+/** The pieces of the ground that a program's course passes, in their order along it, each pass once. */
+export function marksAlong({ course, ground, body }: Program): Mark[] {
+  const pieces = ground.pieces ?? [];
+  if (pieces.length === 0) return [];
+  const { heelBack, tipAhead } = body.sole;
+  // The middle of the sole comes over the middle of the piece.
+  const back = (tipAhead - heelBack) / 2;
+  const end = Number.isFinite(course.length) ? course.length : Math.max(...pieces.map((p) => Math.hypot(p.x, p.z))) + 2;
+  const at = [0, 0, 0, 0];
+  const ahead = (p: FootingPiece, s: number) => {
+    course.at(s, at, 0);
+    return (p.x - at[0]!) * Math.sin(at[2]!) + (p.z - at[1]!) * Math.cos(at[2]!);
+  };
+  const beside = (p: FootingPiece, s: number) => {
+    course.at(s, at, 0);
+    return (p.x - at[0]!) * Math.cos(at[2]!) - (p.z - at[1]!) * Math.sin(at[2]!);
+  };
+  const marks: Mark[] = [];
+  for (const p of pieces) {
+    let before = ahead(p, 0);
+    for (let s = LOOK_M; s <= end + LOOK_M; s += LOOK_M) {
+      const after = ahead(p, s);
+      if (before > 0 && after <= 0) {
+        let lo = s - LOOK_M,
+          hi = s;
+        while (hi - lo > CLOSE_M) {
+          const mid = (lo + hi) / 2;
+          if (ahead(p, mid) > 0) lo = mid;
+          else hi = mid;
+        }
+        const aside = beside(p, lo);
+        const near = p.kind === 'tread' ? Math.abs(aside) <= p.breadth / 2 : Math.abs(aside) <= p.breadth / 2 + BESIDE_M;
+        if (near && lo - back > 0) marks.push({ kind: p.kind, group: p.group, at: lo - back, y: p.y, onto: p.kind === 'stone' ? aside : null });
+      }
+      before = after;
+    }
+  }
+  return marks.sort((a, b) => a.at - b.at);
+}
