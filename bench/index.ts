@@ -21,7 +21,7 @@ import { clipSampling, sampleClip } from '../src/core/motion/sample';
 import { cycle, walk } from '../src/core/motion/solved';
 import { build, partOf } from '../src/core/project/motion-spec';
 import { LEG_BUFFER, longestReach, shortestReach, solveLeg } from '../src/core/solve/leg';
-import { seeded } from '../src/core/tests/random';
+import { seeded } from '../src/core/math/random';
 import { bytesPerTurn } from './allocation';
 import { ccdLegs, mixerPoses } from './library';
 import { firstLoadBytes } from './script-size';

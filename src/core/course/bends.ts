@@ -1,5 +1,6 @@
 import { seekIndex } from '../math/seek';
 import { COURSE_NUMBERS, type Course } from './course';
+import { GAUSS_NODES, GAUSS_WEIGHTS } from './gauss';
 
 /** A straight (curvature 0) or circular piece of a course: length in m, curvature in rad/m, left positive. */
 export interface CoursePiece {
@@ -7,9 +8,6 @@ export interface CoursePiece {
   readonly curvature: number;
 }
 
-/** Five Gauss–Legendre nodes and weights on [−1, 1]. Source: Abramowitz & Stegun, table 25.4 (values from memory). */
-const NODES = [0, 0.5384693101056831, -0.5384693101056831, 0.906179845938664, -0.906179845938664] as const;
-const WEIGHTS = [0.5688888888888889, 0.47862867049936647, 0.47862867049936647, 0.23692688505618908, 0.23692688505618908] as const;
 /** Most turning (rad) integrated in one go: keeps places exact to about 1e-12 m. */
 const MOST_TURN_RAD = 0.2;
 
@@ -94,11 +92,11 @@ function stretches(knots: readonly CurvatureKnot[]): number[] {
 function integrate(heading: number, curvature: number, growth: number, length: number, out: number[]): void {
   let x = 0,
     z = 0;
-  for (let i = 0; i < NODES.length; i++) {
-    const u = (length * (NODES[i]! + 1)) / 2;
+  for (let i = 0; i < GAUSS_NODES.length; i++) {
+    const u = (length * (GAUSS_NODES[i]! + 1)) / 2;
     const h = heading + u * (curvature + (growth * u) / 2);
-    x += WEIGHTS[i]! * Math.sin(h);
-    z += WEIGHTS[i]! * Math.cos(h);
+    x += GAUSS_WEIGHTS[i]! * Math.sin(h);
+    z += GAUSS_WEIGHTS[i]! * Math.cos(h);
   }
   out[0] = (x * length) / 2;
   out[1] = (z * length) / 2;

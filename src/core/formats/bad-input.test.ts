@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { checkFile, guessUnit } from '../check/check';
 import { makeClip } from '../handover/make-clip';
 import { cycleOrder, presetFor, shippedBody } from '../tests/cast';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { decodeBvh } from './bvh/decode';
 import { encodeBvh } from './bvh/encode';
 import { toBvh } from './bvh/from-clip';

@@ -4,7 +4,7 @@ import { SHIPPED_BODIES } from '../body/spec';
 import { makeClip } from '../handover/make-clip';
 import { defaultPlan } from '../steps/plan';
 import { cycleOrder, presetFor, shippedBody } from '../tests/cast';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { encodeBvh } from './bvh/encode';
 import { toBvh } from './bvh/from-clip';
 import { encodeClip } from './encode';

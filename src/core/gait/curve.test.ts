@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { compileCurve, curveValue, defaultKeys, flipKeys, KEY_GAP, repeatFirstHalf, reverseKeys, shiftKeys, TANGENTS, type CurveKey } from './curve';
 import { curveSchema } from './schema';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { presetFor, shippedBody } from '../tests/cast';
 import type { Channel } from './parameters';
 import { PRESETS } from './presets';

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { shippedBody } from '../tests/cast';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { levelGround } from './ground';
 import { slopeGround } from './slope';
 import { solePlane } from './sole-plane';

@@ -11,6 +11,19 @@ export interface FootingPiece {
   readonly heading: number;
   readonly length: number;
   readonly breadth: number;
+  /** How far (m) the ground rises from piece to piece along the heading. */
+  readonly rise: number;
+}
+
+/** What stands on the ground and bounds where feet and bodies may be: its middle, and m along its heading and across it. */
+export interface Obstacle {
+  readonly shape: 'disc' | 'box';
+  readonly x: number;
+  readonly z: number;
+  readonly heading: number;
+  readonly length: number;
+  readonly breadth: number;
+  readonly height: number;
 }
 
 /** The ground the feet meet: heights in metres at the horizontal place (x, z), Y up. Reading it allocates nothing. */
@@ -24,6 +37,7 @@ export interface Ground {
   readonly pieces?: readonly FootingPiece[];
   /** How far (m) it leaves the plane under a sole without being in pieces: 0 where it is made of planes. */
   readonly rough?: number;
+  readonly obstacles?: readonly Obstacle[];
 }
 
 /** Level ground at height 0. */

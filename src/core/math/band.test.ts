@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from './random';
 import { addProduct, addRow, createBand, solveBand } from './band';
 
 /** Dense solve by Gauss with pivoting, to compare with. */

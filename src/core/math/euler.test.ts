@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from './random';
 import { setXzx, setYxz, setYz, setYzx } from './euler';
 import { multiplyAxis, setIdentity } from './quaternion';
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from './random';
 import { composePlacement, composePoint, createPlacement, inversePlacement, placeRoot, repeatPlacement } from './placement';
 import { multiplyAxis, rotate, setAxis } from './quaternion';
 

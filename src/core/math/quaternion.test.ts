@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from './random';
 import { angleBetween, multiply, multiplyAxis, multiplyConjugate, rotate, setAxis, setFromAxesAt, slerp } from './quaternion';
 
 const rand = seeded(41);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from './random';
 import { BASIS, BASIS_SIZE, basisAt, createBasis, CUBIC, pieceAt, toCubics, unknownOf, type SplineBasis } from './spline-basis';
 
 const rand = seeded(11);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from './random';
 import { solveCyclicTridiagonal, solveTridiagonal, splineMoments } from './tridiagonal';
 
 const rand = seeded(12);

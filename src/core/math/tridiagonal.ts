@@ -62,3 +62,33 @@ export function splineMoments(times: Float64Array, values: Float64Array): Float6
   solveTridiagonal(lower, diagonal, upper, [moments]);
   return moments;
 }
+
+/** The same with the rate given at either end (null: straight there). */
+export function splineMomentsClamped(u: Float64Array, v: Float64Array, first: number | null, last: number | null): Float64Array {
+  const n = u.length;
+  const lower = new Float64Array(n),
+    diagonal = new Float64Array(n).fill(1),
+    upper = new Float64Array(n),
+    m = new Float64Array(n);
+  const chord = (i: number) => (v[i + 1]! - v[i]!) / (u[i + 1]! - u[i]!);
+  for (let i = 1; i < n - 1; i++) {
+    lower[i] = (u[i]! - u[i - 1]!) / 6;
+    diagonal[i] = (u[i + 1]! - u[i - 1]!) / 3;
+    upper[i] = (u[i + 1]! - u[i]!) / 6;
+    m[i] = chord(i) - chord(i - 1);
+  }
+  if (first !== null) {
+    const h = u[1]! - u[0]!;
+    diagonal[0] = h / 3;
+    upper[0] = h / 6;
+    m[0] = chord(0) - first;
+  }
+  if (last !== null) {
+    const h = u[n - 1]! - u[n - 2]!;
+    diagonal[n - 1] = h / 3;
+    lower[n - 1] = h / 6;
+    m[n - 1] = last - chord(n - 2);
+  }
+  solveTridiagonal(lower, diagonal, upper, [m]);
+  return m;
+}

@@ -3,7 +3,7 @@ import { slopeGround } from '../ground/slope';
 import { bendCourse } from '../course/bends';
 import { createTargets } from '../solve/targets';
 import { presetFor, shippedBody } from '../tests/cast';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import type { Motion } from './motion';
 import { cycle, walk } from './solved';
 

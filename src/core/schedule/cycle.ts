@@ -61,6 +61,7 @@ export function planCycle(program: Program): Schedule {
     footholds: [reaching(placed, 0, T), reaching(placed, 1, T)],
     travel: constantMotion(step[0]! / T, step[1]! / T, T),
     sway: pendulumPeriodic(supportPath(placed, 0, T, omega, 0)),
+    speed: null,
     heading: constantTrack(0),
     level: constantTrack(0),
     support,

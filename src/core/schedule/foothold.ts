@@ -1,5 +1,6 @@
 import type { Side } from '../body/roles';
 import type { GaitSpec } from '../gait/spec';
+import { smoothstep } from '../math/scalar';
 
 /** How the swing towards a foothold is made; read from the gait once, at the step's time. Lengths in m, angles in rad. */
 export interface SwingStyle {
@@ -49,4 +50,15 @@ export interface Foothold {
   readonly toeBend: number;
   /** How the foot swings here. */
   readonly swing: SwingStyle;
+}
+
+/** A foot that comes this much (m) higher or lower than another, past the ground's own rise, steps up or down. */
+const STEP_RISE_M = 0.13;
+const LEAST_RISE_M = 0.02;
+
+/** How much (−1 down … 1 up) one place of a foot is a step up from another, past what the ground under both rises anyway. */
+export function stepsUp(from: Pick<Foothold, 'x' | 'y' | 'z' | 'slopeX' | 'slopeZ'>, to: Pick<Foothold, 'x' | 'y' | 'z' | 'slopeX' | 'slopeZ'>): number {
+  const own = ((to.slopeX + from.slopeX) * (to.x - from.x) + (to.slopeZ + from.slopeZ) * (to.z - from.z)) / 2;
+  const rise = to.y - from.y - own;
+  return Math.sign(rise) * smoothstep(LEAST_RISE_M, STEP_RISE_M, Math.abs(rise));
 }

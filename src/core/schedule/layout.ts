@@ -12,6 +12,8 @@ const RUN_RAMP = { up: [0.42, 0.82], down: [0.4, 0.85] };
 /** A body that gets going gains no more than this (m/s²) from step to step, and loses no more than that. */
 const MOST_GAIN = 4;
 const MOST_LOSS = 5;
+/** From the short steps that pieces of footing ask for, steps grow by this part of a full one at most. */
+const MOST_GROWTH = 0.4;
 /** So many last steps before a mark or a halt share what is left over. */
 const SHARING = 4;
 /** A foot turns by this (rad) a step at most, the outer one past the inner one by that; common practice, no published source. */
@@ -20,6 +22,10 @@ const PAIR_TURN = Math.PI / 3;
 const INNER_SHARE = 0.75;
 /** What a step that turns on the spot has of a full step's roll and lift. */
 const TURNING_SHARE = 0.3;
+/** Steps get shorter on slopes steeper than this: by so much for each unit of rise, downhill by a part of it. Common practice, no published source. */
+const GENTLE_RISE = 0.05;
+const SLOPE_SHORTENS = { walk: 1.2, run: 3.2 };
+const DOWNHILL_SHARE = 0.5;
 /** Range of a pace against the gait's own; below the first the figure rests. */
 const REST_PACE = 0.08;
 const MOST_PACE = 1.6;
@@ -101,7 +107,7 @@ interface RawStep {
 
 /** Lays a walk out step by step: where and when each foot lands. `standing` s before the first lift-off. */
 export function layWalk(program: Program, standing: number): LaidWalk {
-  const { course, steps, pace, lengthShare } = program;
+  const { course, steps, pace, lengthShare, ground } = program;
   if (steps === 'endless') throw new RangeError('layWalk: an endless cycle has no steps to lay out');
   const gaits = createStepGaits(program.gaits);
   const marks = marksAlong(program);
@@ -134,6 +140,17 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     return most;
   }
 
+  const normal = [0, 1, 0];
+  /** What a slope leaves of a step: 1 on the level. */
+  function onSlope(from: number, flies: boolean): number {
+    course.at(from, at, 0);
+    ground.normal(at[0]!, at[1]!, normal, 0);
+    const rise = -(normal[0]! * Math.sin(at[2]!) + normal[2]! * Math.cos(at[2]!)) / normal[1]!;
+    const steep = Math.max(0, Math.abs(rise) - GENTLE_RISE);
+    const k = (flies ? SLOPE_SHORTENS.run : SLOPE_SHORTENS.walk) * (rise > 0 ? 1 : DOWNHILL_SHARE);
+    return 1 / (1 + k * steep);
+  }
+
   /** The step from `from` on, at t, as the tracks have it; null where they ask for rest. */
   function rawStep(at: number, from: number, t: number, nth: number): RawStep | null {
     const mix = gaits.mixAt(t, from);
@@ -149,9 +166,10 @@ export function layWalk(program: Program, standing: number): LaidWalk {
       strideTime = part === 1 ? gait.strideTime : gait.strideTime * length / part;
     const stepTime = strideTime / gait.steps.length;
     const ramp = gait.flies ? RUN_RAMP : WALK_RAMP;
+    const shorter = onSlope(from, gait.flies);
     const gains = gait.flies ? Math.min(1, (nth * stepTime * MOST_GAIN) / Math.max(1e-6, v)) : 1;
     const full = fullLength(gait, at);
-    return { index: at, gait, mix, strideTime, full, share: Math.min(ramp.up[nth - 1] ?? 1, gains) * length, s: from, onto: null, pace: v, wide: 0 };
+    return { index: at, gait, mix, strideTime, full, share: Math.min(ramp.up[nth - 1] ?? 1, gains) * length * shorter, s: from, onto: null, pace: v * shorter, wide: 0 };
   }
 
   /** Way (m) of a whole step that lands at `at`. */
@@ -236,6 +254,8 @@ export function layWalk(program: Program, standing: number): LaidWalk {
           rested = true;
           break;
         }
+        const before = own[own.length - 1] ?? raws[raws.length - 1];
+        if (before && before.share < raw.share - MOST_GROWTH) raw.share = before.share + MOST_GROWTH;
         keepTurn(raw, way);
         way += raw.share * raw.full;
         when += raw.strideTime / raw.gait.steps.length;

@@ -7,6 +7,12 @@ const CLOSE_M = 1e-6;
 /** A stone so far (m) beside the course is stepped on; a tread, if the course crosses it. */
 const BESIDE_M = 0.35;
 
+/** On short treads a foot that goes up leaves its heel free, one that goes down its toes: parts of the sole's length. Common practice. */
+const HEEL_FREE = 0.14;
+const TOES_FREE = 0.1;
+/** A tread longer than so many soles is none to be careful on. */
+const SHORT_TREAD = 1.6;
+
 /** A piece of footing on the way. */
 export interface Mark {
   readonly kind: FootingPiece['kind'];
@@ -35,6 +41,12 @@ export function marksAlong({ course, ground, body }: Program): Mark[] {
     course.at(s, at, 0);
     return (p.x - at[0]!) * Math.cos(at[2]!) - (p.z - at[1]!) * Math.sin(at[2]!);
   };
+  /** How far (m) past the middle of a tread a foot is set that goes along (1) or against (−1) it. */
+  const careful = (p: FootingPiece, along: number): number => {
+    const sole = heelBack + tipAhead;
+    if (p.kind !== 'tread' || p.length > SHORT_TREAD * sole || p.rise === 0) return 0;
+    return sole * (p.rise * along > 0 ? -HEEL_FREE : TOES_FREE);
+  };
   const marks: Mark[] = [];
   for (const p of pieces) {
     let before = ahead(p, 0);
@@ -50,7 +62,8 @@ export function marksAlong({ course, ground, body }: Program): Mark[] {
         }
         const aside = beside(p, lo);
         const near = p.kind === 'tread' ? Math.abs(aside) <= p.breadth / 2 : Math.abs(aside) <= p.breadth / 2 + BESIDE_M;
-        if (near && lo - back > 0) marks.push({ kind: p.kind, group: p.group, at: lo - back, y: p.y, onto: p.kind === 'stone' ? aside : null });
+        const along = lo - back + careful(p, Math.cos(at[2]! - p.heading));
+        if (near && along > 0) marks.push({ kind: p.kind, group: p.group, at: along, y: p.y, onto: p.kind === 'stone' ? aside : null });
       }
       before = after;
     }

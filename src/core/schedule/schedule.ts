@@ -37,6 +37,8 @@ export interface Schedule {
   /** Travel of the root over the ground, and the shift of the body from it towards the standing foot, m. */
   readonly travel: PendulumTrack;
   readonly sway: PendulumTrack;
+  /** Speed (m/s) of the travel as the body above it takes it: smoothed where flights and contacts push by jerks; null: as it is. */
+  readonly speed: TimeTrack | null;
   /** Heading of the root, rad. */
   readonly heading: TimeTrack;
   /** Height of the ground the body refers to, m. */

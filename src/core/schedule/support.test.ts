@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { supportPath, type Supporter } from './support';
 
 /** The same by looking at every foot at every event. */

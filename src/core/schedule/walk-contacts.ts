@@ -2,7 +2,7 @@ import { legThickness } from '../body/limbs';
 import { SIDES, type Side } from '../body/roles';
 import type { Beat } from '../gait/beats';
 import { clamp, lerp, smoothstep } from '../math/scalar';
-import type { Foothold } from './foothold';
+import { stepsUp, type Foothold } from './foothold';
 import type { LaidStep, LaidWalk } from './layout';
 import { placeOf, settlePrint, type Print } from './print';
 import type { Program } from './program';
@@ -18,11 +18,12 @@ const LEAST_LEAVING_SHARE = 0.4;
 const LEAST_LANDING_SHARE = 0.3;
 /** Times (s) closer than this are the same. */
 const SAME_TIME_S = 1e-6;
-/** A foot that comes this much (m) higher or lower than the one before, past the ground's own rise, lands flat or on its ball. */
-const STEP_RISE_M = 0.13;
-const LEAST_RISE_M = 0.02;
 /** Pitch (rad) with which a foot lands a step down. Common practice: ball first. */
 const DOWN_LANDING_RAD = -0.22;
+
+/** Where the next foot lands so much (m) higher, the body is taken up by a foot that rolls over all the way, and by so much (rad) more. */
+const CLIMBS_M = [0.02, 0.16] as const;
+const MORE_LEAVING_RAD = 0.12;
 
 /** One contact of the walk, before its leaving is known. */
 export interface WalkContact {
@@ -81,13 +82,15 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk): 
   const edits = new Map(program.edits.map((e) => [e.step, e]));
   const total = stretches.reduce((n, s) => n + s.steps.length, 0);
   stretches.forEach(({ steps }, stretch) => {
-    for (const laid of steps) {
+    steps.forEach((laid, nth) => {
+      // Where a walk gets faster, a foot stands no longer than the next one will: the body is past it by then.
+      const next = steps[nth + 1];
       const { gait, index, share, strideTime } = laid;
-      const own = beatsAt(gait, index);
-      const lead = own[0]!;
+      const beats = beatsAt(gait, index);
+      const lead = beats[0]!;
       const edit = edits.get(laid.number);
       const reach = (beat: Beat) => phaseOf(gait, index, first, beat) * gait.strideLength + beat.aheadShare * beat.duration * gait.strideLength;
-      for (const beat of own) {
+      for (const beat of beats) {
         // A foot that is to stand does not hop any more.
         if (beat.hopped && gait.steps.length > 1 && laid.number >= total - 1) continue;
         const landing = laid.landing + (phaseOf(gait, index, first, beat) - laid.phase) * strideTime;
@@ -95,10 +98,11 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk): 
         const aside = laid.wide * standingAside(program, gait, beat.side) + (edit?.aside ?? 0);
         const print = settlePrint(program, gait.sided, beat.side, place, settled[beat.side]!, { aside, turn: edit?.turn ?? 0, onto: laid.onto });
         settled[beat.side] = print.s;
-        const stance = stanceOf(gait, beat, Math.min(1, share), strideTime);
+        const own = stanceOf(gait, beat, Math.min(1, share), strideTime);
+        const stance = next && next.gait !== gait ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime)) : own;
         contacts.push({ beat, gait, step: laid.number, stretch, landing, stance, strideTime, share, pass: landing + beat.aheadShare * stance, print, laid });
       }
-    }
+    });
   });
   return contacts.sort((a, b) => a.landing - b.landing);
 }
@@ -108,29 +112,22 @@ export interface PlacedHold {
   readonly print: Print;
 }
 
-/** How much (−1 down … 1 up) a foot steps up from the one before, past what the ground under both rises anyway. */
-function stepsUp(print: Print, before: Print | undefined): number {
-  if (!before) return 0;
-  const dx = print.x - before.x,
-    dz = print.z - before.z;
-  const own = ((print.slopeX + before.slopeX) * dx + (print.slopeZ + before.slopeZ) * dz) / 2;
-  const rise = print.y - before.y - own;
-  return Math.sign(rise) * smoothstep(LEAST_RISE_M, STEP_RISE_M, Math.abs(rise));
-}
-
 /** The contacts as footholds: when each is left, and how the first and the last are rolled over. */
 export function walkFootholds(contacts: readonly WalkContact[], duration: number): PlacedHold[] {
   const leaving = contacts.map(() => duration + 1);
   // A foot rolls over as far as the step that follows it is long.
   const onward = contacts.map(() => 0);
+  const climb = contacts.map(() => 0);
   /** Whether a foot stands on while the walk rests. */
   const rests = contacts.map(() => true);
   const next: (WalkContact | undefined)[] = [undefined, undefined];
   for (let i = contacts.length - 1; i >= 0; i--) {
-    const { beat, step, stretch, landing, stance } = contacts[i]!;
+    const { beat, step, stretch, landing, stance, print } = contacts[i]!;
     const after = next[beat.side];
     if (after) {
-      onward[i] = after.share;
+      const rise = contacts[i + 1]!.print.y - print.y;
+      climb[i] = smoothstep(CLIMBS_M[0], CLIMBS_M[1], rise);
+      onward[i] = lerp(Math.min(1, after.share), 1, climb[i]!);
       rests[i] = step === 0 || after.stretch !== stretch;
       leaving[i] = rests[i] ? Math.max(landing + 0.1 * stance, after.landing - after.gait.airborne[beat.side] * after.strideTime) : landing + stance;
     }
@@ -142,7 +139,7 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
     const { roll, side } = beat;
     const isFirst = step === 0,
       isLast = leaving[i]! > duration;
-    const up = isFirst ? 0 : stepsUp(print, before);
+    const up = isFirst || !before ? 0 : stepsUp(before, print);
     before = print;
     const styled = isFirst ? 0 : laid?.rests ? roll.landingPitch * LAST_LANDING_SHARE : roll.landingPitch * lerp(LEAST_LANDING_SHARE, 1, clamp(share, 0, 1));
     const hold: Foothold = {
@@ -152,7 +149,7 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
       landing,
       leaving: leaving[i]!,
       landingPitch: up > 0 ? lerp(styled, Math.min(styled, 0), up) : up < 0 ? lerp(styled, Math.min(styled, DOWN_LANDING_RAD), -up) : styled,
-      leavingPitch: isLast ? 0 : roll.leavingPitch * lerp(LEAST_LEAVING_SHARE, 1, clamp(onward[i]!, 0, 1)),
+      leavingPitch: isLast ? 0 : roll.leavingPitch * lerp(LEAST_LEAVING_SHARE, 1, clamp(onward[i]!, 0, 1)) - MORE_LEAVING_RAD * climb[i]!,
       standingPitch: isFirst || isLast || rests[i] ? 0 : roll.standingPitch,
       flatAfter: roll.flatAfter,
       riseFor: roll.riseFor,

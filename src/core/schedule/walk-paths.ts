@@ -40,7 +40,7 @@ export function passKnots({ first, stretches }: LaidWalk, contacts: readonly Wal
 }
 
 /** The support point of the travel: it runs along the course from foot to foot at the times the body passes them. */
-export function travelPath({ course }: Program, standing: number, begin: number, knots: readonly PassKnot[], duration: number, omega: number): SupportPath {
+export function travelPath({ course }: Program, standing: number, begin: number, knots: readonly PassKnot[], duration: number, omega: number, flying: number): SupportPath {
   const end = knots[knots.length - 1]!.s;
   const all = [{ time: 0, s: begin }, { time: standing * 0.5, s: begin }, ...knots, { time: duration - standing * 0.5, s: end }, { time: duration, s: end }];
   const at = [0, 0, 0, 0];
@@ -51,7 +51,14 @@ export function travelPath({ course }: Program, standing: number, begin: number,
     x[i] = at[0]!;
     z[i] = at[1]!;
   });
-  return { times: Float64Array.from(all, (k) => k.time), x, z, omegas: new Float64Array(all.length - 1).fill(omega) };
+  // A run's body keeps over its feet while it gains and loses speed.
+  const opening = knots.find((k) => k.contact)!.contact!.gait.flies;
+  let flies = opening;
+  const omegas = Float64Array.from(all.slice(1), (k) => {
+    if ('contact' in k && k.contact) flies = k.contact.gait.flies;
+    return flies ? flying : omega;
+  });
+  return { times: Float64Array.from(all, (k) => k.time), x, z, omegas };
 }
 
 /** The same path with knots where flights begin and end; in flight nothing pushes. */

@@ -1,9 +1,9 @@
 import { gaitStyle, standingStyle } from '../gait/style';
 import { GRAVITY } from '../math/scalar';
-import { constantTrack, monotoneTrack, splineTrack } from './along';
+import { constantTrack, monotoneTrack, splineTrack, type TimeTrack } from './along';
 import { createFlightTrack, mergeIntervals, type Interval } from './flight';
 import { layWalk, type LaidWalk } from './layout';
-import { pendulumRestToRest } from './pendulum';
+import { pendulumRestToRest, readPendulum, type PendulumTrack } from './pendulum';
 import type { Program } from './program';
 import type { Effort, Schedule } from './schedule';
 import { supportPath } from './support';
@@ -48,17 +48,19 @@ export function planWalk(program: Program): Schedule {
   const rests = restsBetween(holds.map(({ hold }, i) => ({ landing: hold.landing, leaving: hold.leaving, stretch: contacts[i]!.stretch })));
   const shift = withStanding(withRests(feet, rests), standing, duration);
   // A run's body keeps over its feet while it gains and loses speed, and leans for it (effort): in a few steps it is the cycle's.
-  const flies = laid.gaits.all.some((g) => g.flies);
-  const travel = markFlights(travelPath(program, standing, opening.s, knots, duration, flies ? FLYING_STIFFNESS * omega : omega), flights);
+  const travel = markFlights(travelPath(program, standing, opening.s, knots, duration, omega, FLYING_STIFFNESS * omega), flights);
   const { all } = laid.gaits;
+  const track = pendulumRestToRest(travel, 1, travel.times.length - 2);
+  const strideTime = Math.min(...all.map((g) => g.strideTime));
   const follows = { spine: all.some((g) => g.sided.gait.follow.spine > 0), head: all.some((g) => g.sided.gait.follow.head > 0) };
   return {
     duration,
     repeat: null,
-    strideTime: Math.min(...all.map((g) => g.strideTime)),
+    strideTime,
     strides: strideTrack(laid, duration),
     footholds: [holds.filter((h) => h.hold.side === 0).map((h) => h.hold), holds.filter((h) => h.hold.side === 1).map((h) => h.hold)],
-    travel: pendulumRestToRest(travel, 1, travel.times.length - 2),
+    travel: track,
+    speed: flights.length > 0 ? smoothSpeed(track, duration, strideTime / SPEED_LOOKS) : null,
     sway: pendulumRestToRest(shift, 1, shift.times.length - 2),
     heading: headingTrack(program, opening.s, knots, duration),
     level: splineTrack(
@@ -79,6 +81,27 @@ export function planWalk(program: Program): Schedule {
     travelAngle: 0,
     hipsAngle: 0,
   };
+}
+
+/** Looks a stride at the speed of a walk that flies. */
+const SPEED_LOOKS = 8;
+
+/** Speed of a travel, evened out over two looks to either side: what swings with it is not jolted at every landing. */
+function smoothSpeed(travel: PendulumTrack, duration: number, step: number): TimeTrack {
+  const n = Math.max(4, Math.ceil(duration / step));
+  const clock = new Float64Array(1),
+    state = new Float64Array(4);
+  const times = Float64Array.from({ length: n + 1 }, (_, i) => (duration * i) / n);
+  const speeds = times.map((t) => {
+    clock[0] = t;
+    readPendulum(travel, clock, 0, state, 0);
+    return Math.hypot(state[2]!, state[3]!);
+  });
+  const at = (i: number) => speeds[Math.min(n, Math.max(0, i))]!;
+  return splineTrack(
+    times,
+    speeds.map((v, i) => (i === 0 || i === n ? v : (at(i - 2) + 2 * at(i - 1) + 3 * v + 2 * at(i + 1) + at(i + 2)) / 9)),
+  );
 }
 
 /** The pass after or before a knot that has a step. */

@@ -5,7 +5,7 @@ import type { Ground } from '../ground/ground';
 import type { Placement } from '../math/placement';
 import { clamp } from '../math/scalar';
 import { seekIndex } from '../math/seek';
-import type { Foothold } from '../schedule/foothold';
+import { stepsUp, type Foothold } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
 import { toLegAngles, toLegLine } from './leg-angles';
 import { createLegShaper, HIP_JOINT_SIZE } from './leg-shape';
@@ -123,7 +123,7 @@ export function createFootTrack(
     const [from, to] = [before.hold.leaving, after.hold.landing];
     const [start, startRate] = boundary(before, from, -1, heading);
     const [end, endRate] = boundary(after, to, 1, heading);
-    const ends = { from, to, start, startRate, end, endRate, heading };
+    const ends = { from, to, start, startRate, end, endRate, heading, stepsUp: stepsUp(before.hold, after.hold) };
     const place = { leg, side, ground, joint: hip.planned, shape, other: hip.other, thickness };
     const twin = twins && (twins.ends || (i > 0 && i + 2 < holds.length)) ? twins.swing(before.hold.landing) : null;
     return (swings[i] = createSwing(place, style, ends, share, straightest, twin));

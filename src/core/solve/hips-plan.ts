@@ -30,6 +30,8 @@ const MARGIN = 0.75;
 /** Part of a stride (of a contact in a run) over which one cell's answer goes over into the next one's. */
 const FADE = 0.2;
 const CONTACT_FADE = 0.7;
+/** A rest is a long contact: one answer goes over into the next over this part of a stride to either side at most. */
+const LONGEST_FADE = 0.4;
 /** Hips are not taken lower than this part of the leg's length under the lowest wish, nor than that over the ground. */
 const MOST_LOWERED = 0.22;
 const LOWEST = 0.42;
@@ -319,7 +321,7 @@ function edgesOf({ duration, repeat, strideTime, support }: Schedule): Edge[] {
   const edges: Edge[] = [];
   const flies = support.length > 1;
   const places = flies
-    ? support.map(({ from, to }) => ({ time: (from + to) / 2, fade: (CONTACT_FADE / 2) * (to - from) })).filter((_, i) => i > 0 && i + 1 < support.length)
+    ? support.map(({ from, to }) => ({ time: (from + to) / 2, fade: Math.min((CONTACT_FADE / 2) * (to - from), LONGEST_FADE * strideTime) })).filter((_, i) => i > 0 && i + 1 < support.length)
     : Array.from({ length: Math.max(0, Math.ceil(duration / strideTime) - 1) }, (_, i) => ({ time: (i + 1) * strideTime, fade: (FADE / 2) * strideTime }));
   for (const place of places) {
     const before = edges.length > 0 ? edges[edges.length - 1]!.time : 0;

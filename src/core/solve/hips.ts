@@ -53,7 +53,8 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
   const { duration, repeat, efforts } = schedule;
   const gaits = schedule.shares.length;
   const styles = legsOnly ? schedule.styles.map(hipsOnly) : schedule.styles;
-  const begins = Float64Array.from(efforts, (e, i) => (i === 0 ? -Infinity : e.from - INTO_S));
+  const begins = Float64Array.from(efforts, (_, i) => (i === 0 ? -Infinity : efforts[i - 1]!.to));
+  const leans = efforts.some((e) => e.lean !== 0);
   const curved = schedule.bank.times.length > 1,
     climbs = schedule.climb.times.length > 1;
   // Of the hips along the way, of the hips downward, of the trunk.
@@ -62,7 +63,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
   const rows = new Float64Array(ROW_COUNT);
   const local = new Float64Array(1);
   const strides = new Float64Array(1);
-  const full = new Float64Array(1);
+  const full = new Float64Array(2);
   const weights = new Float64Array(gaits + 1);
   // Share of full swing, and what of it each gait has.
   const swing = new Float64Array(2);
@@ -91,7 +92,8 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       else readFlight(schedule.flight, local, 0, heights, 2);
       readTrack(schedule.amount, local, 0, swing, 0);
       readTrack(schedule.fullSpeed, local, 0, speeds, 0);
-      const speed = Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!);
+      if (schedule.speed) readTrack(schedule.speed, local, 0, full, 1);
+      const speed = schedule.speed ? Math.max(0, full[1]!) : Math.sqrt(travel[2]! * travel[2]! + travel[3]! * travel[3]!);
       if (speeds[0]! > 0) {
         const r = clamp(speed / (FULL_SHARE * speeds[0]!), 0, 1);
         swing[0] = swing[0]! * (r * r * (3 - 2 * r));
@@ -102,24 +104,29 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       }
       weights[gaits] = 1 - swing[0]!;
       full[0] = swing[0]!;
-      const effortAt = begins.length === 0 ? null : efforts[begins.length === 1 ? 0 : seekIndex(begins, begins.length, local[0]!)]!;
-      const lean = effortAt === null ? 0 : effortAt.lean;
-      effort[0] = effort[1] = effort[2] = 0;
-      if (effortAt !== null && lean !== 0) {
+            effort[0] = effort[1] = effort[2] = 0;
+      if (leans) {
+        const e = begins.length === 1 ? 0 : seekIndex(begins, begins.length, local[0]!);
+        const { from, to, turn, over, lean: own } = efforts[e]!;
+        const stopped = begins[e]!;
+        // Over a rest what the stop leaves goes over into what the start asks for.
+        const w = e === 0 ? 1 : smootherstep(stopped, from, local[0]!);
+        const lean = e === 0 ? own : efforts[e - 1]!.lean + (own - efforts[e - 1]!.lean) * w;
         // Most where the speed changes most, forward while it grows, back while it falls.
-        const u = clamp((local[0]! - effortAt.turn) / effortAt.over + 0.5, 0, 1);
-        const slows = u * u * (3 - 2 * u);
+        const u = clamp((local[0]! - turn) / over + 0.5, 0, 1);
+        const slows = 1 - w * (1 - u * u * (3 - 2 * u));
         readTrack(schedule.pace, local, 0, speeds, 1);
         const r = speeds[1]! > 0 ? clamp(speed / (FULL_SHARE * speeds[1]!), 0, 1) : 0;
-        const { from } = effortAt;
+        const into = Math.min(INTO_S, from - stopped),
+          away = Math.min(INTO_S, to - from);
         effort[1] = EFFORT_PEAK * lean * r * (1 - r) * (1 - r);
         effort[0] = effort[1]! * (1 - 2 * slows);
-        effort[2] = effort[0]! + INTO_SHARE * lean * smootherstep(from - INTO_S, from, local[0]!) * (1 - smootherstep(from, from + INTO_S, local[0]!));
+        effort[2] = effort[0]! + INTO_SHARE * own * smootherstep(from - into, from, local[0]!) * (1 - smootherstep(from, from + away, local[0]!));
       }
       readTrack(schedule.strides, local, 0, strides, 0);
       strides[0] = strides[0]! + turns;
       mixStyles(styles, strides, 0, weights, rows);
-      if (lean !== 0) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + LEAN_SHARE * effort[2]!;
+      if (leans) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + LEAN_SHARE * effort[2]!;
       if (climbs) {
         readTrack(schedule.climb, local, 0, lie, 0);
         for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + CLIMB_SHARE * lie[0]!;

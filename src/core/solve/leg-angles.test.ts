@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { shippedBody } from '../tests/cast';
 import { longestReach } from './leg';
 import { spanAt, toLegAngles, toLegLine } from './leg-angles';

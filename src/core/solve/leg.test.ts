@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { rotate } from '../math/quaternion';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { shippedBody } from '../tests/cast';
 import { LEG_BUFFER, LEG_OUTPUT, longestReach, shortestReach, solveLeg } from './leg';
 

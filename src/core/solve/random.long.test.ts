@@ -14,7 +14,7 @@ import { traceClip } from '../travel/trace';
 import { measureSlide } from '../measure/slide';
 import { BODY_KEYS, cycleClip, presetFor, shippedBody } from '../tests/cast';
 import { meter } from '../tests/meters';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 
 const DRAWS = 1000;
 const RATE = 24;

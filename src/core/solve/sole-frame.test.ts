@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { rotate } from '../math/quaternion';
 import { wrapAngle } from '../math/scalar';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { shippedBody } from '../tests/cast';
 import type { Foothold } from '../schedule/foothold';
 import { levelGround } from '../ground/ground';

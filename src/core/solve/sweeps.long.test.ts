@@ -6,7 +6,7 @@ import { DELAY_RANGE, PARAMETER_LIST, type Range } from '../gait/parameters';
 import { HELD, type GaitSpec } from '../gait/spec';
 import { setTiming, structuredCloneGait } from '../gait/timing';
 import { notesOf } from '../handover/notes';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { presetFor, shippedBody } from '../tests/cast';
 
 const body = shippedBody('marlo');

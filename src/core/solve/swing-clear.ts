@@ -4,12 +4,11 @@ import { LEG_ANGLE, spanAt, toLegLine } from './leg-angles';
 import { HIP_JOINT_SIZE } from './leg-shape';
 import { solePoints } from './rocker';
 import { soleAxes } from './sole-frame';
+import { goOver } from './swing-over';
 import { BUMP, BUMP_OF, bumpAt, BUMPS, bumpsNeeded, evenBump, stateAt, type Swing, type SwingPlace } from './swing-state';
 
 /** Places in the swing where the clearance is checked: dense at the ends, where a sole can dip under the ground unseen. */
 const CHECKS = Float64Array.from({ length: 32 }, (_, i) => (1 - Math.cos((Math.PI * (i + 0.5)) / 32)) / 2);
-/** Places looked at besides where the ground is no plane: close enough together that no edge slips between two of them. */
-const CLOSE_CHECKS = Float64Array.from({ length: 240 }, (_, i) => (i + 0.5) / 240);
 /** Ground this far (m) off a plane is none. */
 const PLANAR_M = 1e-9;
 /** Rounds of raising; the most one of them raises, m. */
@@ -35,7 +34,7 @@ const LEVER_BEND_RAD = 0.3;
  * little as does it.
  */
 export function clearGround(swing: Swing, place: SwingPlace, clearance: number): void {
-  if (!raise(swing, place, clearance, CHECKS, false)) raise(swing, place, clearance, CLOSE_CHECKS, true);
+  if (!raise(swing, place, clearance)) goOver(swing, place, clearance);
 }
 
 /** Where the sole of a swing is against the ground, check by check. */
@@ -52,8 +51,7 @@ interface SoleWay {
   look(): void;
 }
 
-/** Over `edges` the ground between two checks counts for both, as an edge may lie there. */
-function createSoleWay(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: number, checks: Float64Array, edges: boolean): SoleWay {
+function createSoleWay(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: number, checks: Float64Array): SoleWay {
   const { sole } = leg;
   const count = checks.length;
   const state = new Float64Array(FOOT_SIZE);
@@ -95,10 +93,7 @@ function createSoleWay(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
   function shortAt(i: number): number {
     let short = -Infinity;
     for (let o = 3 * i; o < 3 * i + 3; o++) {
-      let ground = under[o]!;
-      if (edges && i > 0) ground = Math.max(ground, under[o - 3]!);
-      if (edges && i + 1 < count) ground = Math.max(ground, under[o + 3]!);
-      short = Math.max(short, ground - soles[o]!);
+      short = Math.max(short, under[o]! - soles[o]!);
     }
     return short + clearance * evenBump(checks[i]!);
   }
@@ -117,12 +112,10 @@ function createSoleWay(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
   return way;
 }
 
-/**
- * Raises by what is needed at the checks; over `edges` nothing is lowered again, as a foot that goes on under an edge and back
- * would never come to rest. Tells whether the ground was a plane.
- */
-function raise(swing: Swing, place: SwingPlace, clearance: number, checks: Float64Array, edges: boolean): boolean {
-  const way = createSoleWay(swing, place, clearance, checks, edges);
+/** Raises by what is needed at the checks. Tells whether the ground is a plane; where it is none, nothing is done. */
+function raise(swing: Swing, place: SwingPlace, clearance: number): boolean {
+  const checks = CHECKS;
+  const way = createSoleWay(swing, place, clearance, checks);
   const { leg } = place;
   const count = checks.length;
   const gains = new Float64Array(BUMPS * count),
@@ -135,9 +128,10 @@ function raise(swing: Swing, place: SwingPlace, clearance: number, checks: Float
   const bumps = [swing.early, swing.even, swing.late] as const;
   let moved = 0;
   for (let round = 0; round < ROUNDS; round++) {
-    const lowers = !edges && round < SWAYING;
+    const lowers = round < SWAYING;
     way.look();
-    if (!missing(way.shorts, checks, edges, needs) && moved < SETTLED_M) break;
+    if (!way.planar) return false;
+    if (!missing(way.shorts, checks, needs) && moved < SETTLED_M) break;
     if (!lowers) for (let k = 0; k < BUMPS; k++) raisedAt[k] = worstOf(k, checks, needs) ?? RAISED_AT[k]!;
     if (!lowers || round === 0) toDirections(swing, leg, way.climb, raisedAt, directions);
     for (let i = 0; i < count; i++) {
@@ -158,15 +152,15 @@ function raise(swing: Swing, place: SwingPlace, clearance: number, checks: Float
       for (let j = 0; j < 3; j++) bumps[k]![j] = bumps[k]![j]! + by * directions[3 * k + j]!;
     }
   }
-  return way.planar;
+  return true;
 }
 
 /** What (m) is missing at each check over what is allowed, to out; tells whether it is too much anywhere. */
-function missing(shorts: Float64Array, checks: Float64Array, edges: boolean, out: Float64Array): boolean {
+function missing(shorts: Float64Array, checks: Float64Array, out: Float64Array): boolean {
   let over = false;
   for (let i = 0; i < checks.length; i++) {
     const allowed = bumpAt(checks[i]!) === BUMP.even ? SHORT_M : END_SHORT_M;
-    out[i] = shorts[i]! + (edges ? 0 : dip(shorts, i)) - allowed;
+    out[i] = shorts[i]! + dip(shorts, i) - allowed;
     over ||= out[i]! > NEARLY * allowed;
   }
   return over;

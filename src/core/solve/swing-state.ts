@@ -33,6 +33,8 @@ export interface Swing {
   /** Angles at which the foot waits before it drops, and the part of the swing in which it drops. */
   readonly wait: Float64Array;
   readonly drop: number;
+  /** What takes the foot over ground that is no plane: thigh and bend at OVER_KNOTS even places, then the moments of both; null over a plane. */
+  over: Float64Array | null;
   /** Time warps of the leg's swing forward and of the foot's pitch, −1 late … 1 early. */
   readonly bias: number;
   readonly pitchBias: number;
@@ -63,6 +65,8 @@ export interface SwingEnds {
   readonly end: Float64Array;
   readonly endRate: Float64Array;
   readonly heading: number;
+  /** How much (−1 … 1) it goes a step down or up. */
+  readonly stepsUp: number;
 }
 
 /** Where a swing goes over. */
@@ -137,6 +141,25 @@ export function quintics({ start, startRate, end, endRate }: SwingEnds, duration
   return curves;
 }
 
+/** Even places of what goes over uneven ground. */
+export const OVER_KNOTS = 49;
+
+/** Adds what goes over uneven ground at u. */
+function addOver(over: Float64Array, u: number, out: Float64Array, o: number): void {
+  const s = u * (OVER_KNOTS - 1);
+  const i = Math.min(OVER_KNOTS - 2, Math.floor(s));
+  const b = s - i,
+    a = 1 - b;
+  const ca = (a * a * a - a) / 6,
+    cb = (b * b * b - b) / 6;
+  for (let k = 0; k < 2; k++) {
+    const v = k * OVER_KNOTS + i,
+      m = v + 2 * OVER_KNOTS;
+    const j = o + (k === 0 ? LEG_ANGLE.forward : LEG_ANGLE.bend);
+    out[j] = out[j]! + a * over[v]! + b * over[v + 1]! + ca * over[m]! + cb * over[m + 1]!;
+  }
+}
+
 /** State at part u of the swing, to out[o..]: it joins the stances with equal value and velocity. */
 export function stateAt(swing: Swing, u: number, out: Float64Array, o: number): void {
   const { curves, even, late, early } = swing;
@@ -164,6 +187,7 @@ export function stateAt(swing: Swing, u: number, out: Float64Array, o: number): 
   const waits = swing.wait[0] === 0 && swing.wait[2] === 0 ? 0 : x * x * Math.exp(2 - 2 * x) * open * open * (3 - 2 * open);
   for (let k = 0; k < 3; k++)
     out[o + k] = out[o + k]! + v * even[k]! + later * late[k]! + earlier * early[k]! + lifted * swing.lift[k]! + waits * swing.wait[k]!;
+  if (swing.over !== null) addOver(swing.over, u, out, o);
   const folded = swing.most - softRamp(swing.most - out[o + 2]!, swing.folding);
   out[o + 2] = swing.least + softRamp(folded - swing.least, swing.rounding);
   out[o + FOOT.roll] = swing.roll * v;

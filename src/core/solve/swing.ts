@@ -1,4 +1,5 @@
 import type { LegMeasures } from '../body/legs';
+import { clamp } from '../math/scalar';
 import type { SwingStyle } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
 import { LEG_ANGLE, spanAt, toLegAngles, toLegLine } from './leg-angles';
@@ -33,10 +34,11 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
     wait: new Float64Array(3),
     rising: p <= 0.5 ? 2 : (2 * p) / (1 - p),
     falling: p <= 0.5 ? (2 * (1 - p)) / p : 2,
+    over: null,
     drop: Math.min(LONGEST_DROP, DROP_S / duration),
     roll: style.roll * share,
-    bias: style.swingBias,
-    pitchBias: style.pitchBias,
+    bias: clamp(style.swingBias - STEP_BIAS * ends.stepsUp, -MOST_BIAS, MOST_BIAS),
+    pitchBias: clamp(style.pitchBias + STEP_PITCH_BIAS * Math.max(0, ends.stepsUp), -MOST_BIAS, MOST_BIAS),
     least,
     rounding: Math.min(0.06, ended - least),
     most,
@@ -64,6 +66,11 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
   return swing;
 }
 
+/** A foot goes forward late on its way up a step and early on its way down one, so that it is clear of the edge: by this much, within that. */
+const STEP_BIAS = 1.2;
+const MOST_BIAS = 1.2;
+/** Going up its toes come up early. */
+const STEP_PITCH_BIAS = 0.9;
 /** How far the peak of a lift leaves the middle, as a part of what the style says. */
 const LIFT_PEAK_SHARE = 0.6;
 

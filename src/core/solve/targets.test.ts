@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { poseSize } from '../body/skeleton';
 import { createPlacement, placeRoot } from '../math/placement';
 import { presetCycle, presetFor, shippedBody, BODY_KEYS } from '../tests/cast';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { cycle } from '../motion/solved';
 import { PRESETS } from '../gait/presets';
 import { createReach } from './reach';

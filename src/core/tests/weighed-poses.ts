@@ -6,7 +6,7 @@ import { fitGait } from '../gait/fit';
 import { PRESETS } from '../gait/presets';
 import type { Motion } from '../motion/motion';
 import { cycle, walk } from '../motion/solved';
-import { seeded } from './random';
+import { seeded } from '../math/random';
 
 /** Numbers of a pose of the canonical skeleton. */
 const POSE = 98;

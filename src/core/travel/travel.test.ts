@@ -5,7 +5,7 @@ import { ownFeet } from '../body/foot-model';
 import { reportClip } from '../measure/report';
 import { measureSlide } from '../measure/slide';
 import { ALL_CLIPS, cycleClip, presetFor, shippedBody } from '../tests/cast';
-import { seeded } from '../tests/random';
+import { seeded } from '../math/random';
 import { createPlacement } from '../math/placement';
 import { detectContacts } from './contacts';
 import { traceClip } from './trace';

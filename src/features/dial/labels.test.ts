@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { seeded } from '@/core/tests/random';
+import { seeded } from '@/core/math/random';
 import { rimLabels } from './labels';
 
 const width = (words: string) => words.length * 0.008;
