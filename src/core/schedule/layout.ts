@@ -315,7 +315,8 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     const wanted = place + from.full;
     const same = (k: number) => k < marks.length && marks[k]!.group === group;
     if (kind === 'tread') {
-      const two = from.gait.flies && same(i + 2) && Math.abs(marks[i + 2]!.y - marks[i]!.y) <= 0.45 * program.body.legLength;
+      // Two treads up a step are more than a running leg makes.
+      const two = from.gait.flies && same(i + 2) && marks[i + 2]!.y <= marks[i]!.y && Math.abs(marks[i + 2]!.y - marks[i]!.y) <= 0.45 * program.body.legLength;
       return two ? i + 2 : next;
     }
     while (same(next + 1) && Math.abs(marks[next + 1]!.at - wanted) < Math.abs(marks[next]!.at - wanted)) next++;

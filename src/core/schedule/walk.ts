@@ -1,5 +1,5 @@
 import { gaitStyle, standingStyle } from '../gait/style';
-import { GRAVITY } from '../math/scalar';
+import { GRAVITY, smoothstep } from '../math/scalar';
 import { constantTrack, monotoneTrack, splineTrack, type TimeTrack } from './along';
 import { createFlightTrack, mergeIntervals, type Interval } from './flight';
 import { layWalk, type LaidWalk } from './layout';
@@ -64,7 +64,7 @@ export function planWalk(program: Program): Schedule {
     sway: pendulumRestToRest(shift, 1, shift.times.length - 2),
     heading: headingTrack(program, opening.s, knots, duration),
     level: splineTrack(
-      Float64Array.of(0, ...knots.map((k) => k.time), duration),
+      Float64Array.of(0, ...knots.map((k, i) => k.time + lagOf(knots, i)), duration),
       Float64Array.of(contacts[0]!.print.level, ...knots.map((k) => k.level), last.print.level),
     ),
     support,
@@ -81,6 +81,20 @@ export function planWalk(program: Program): Schedule {
     travelAngle: 0,
     hipsAngle: 0,
   };
+}
+
+/** Where steps go up so much (m), the body follows later by this part of a step: it is the bent leg ahead that carries it up. */
+const LAGS_M = [0.03, 0.16] as const;
+const LAG_SHARE = 0.22;
+
+/** Time (s) by which the body's height lags behind its pass over a foot. */
+function lagOf(knots: readonly PassKnot[], i: number): number {
+  // A thrown body has nothing to follow.
+  if (knots[i]!.contact?.gait.flies) return 0;
+  const rises = (a: number, b: number) => (knots[a] && knots[b] ? knots[b].level - knots[a].level : 0);
+  const rise = (rises(i - 1, i) + rises(i, i + 1)) / 2;
+  const gap = Math.min((knots[i + 1]?.time ?? Infinity) - knots[i]!.time, knots[i]!.time - (knots[i - 1]?.time ?? 0));
+  return LAG_SHARE * gap * smoothstep(LAGS_M[0], LAGS_M[1], rise);
 }
 
 /** Looks a stride at the speed of a walk that flies. */

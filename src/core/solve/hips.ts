@@ -26,6 +26,12 @@ const INTO_SHARE = 0.42;
 const INTO_S = 0.6;
 /** Part of a slope by which the trunk leans forward uphill and back downhill. Common practice, no published source. */
 const CLIMB_SHARE = 0.35;
+/** Who climbs keeps the knees bent: hips go down by this part of their height a radian, in full from about so steep on (rad). */
+const CLIMB_CROUCH = 0.22;
+const CLIMB_BEND = 0.8;
+const CLIMB_FULL_RAD = 0.1;
+/** Steeper than this (rad) makes hardly a difference. */
+const STEEPEST_RAD = 0.5;
 /** Parts of a bend's lean that pelvis and trunk tilt by, and what hips go inward besides (parts of their height), so that the centre of mass leans as far as the bend asks. */
 const BANK_SHARE = { pelvis: 0.5, trunk: 0.6 };
 const BANK_AHEAD_M = 0;
@@ -68,7 +74,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
   // Share of full swing, and what of it each gait has.
   const swing = new Float64Array(2);
   const speeds = new Float64Array(2);
-  const lie = new Float64Array(2);
+  const lie = new Float64Array(3);
   const travel = new Float64Array(4);
   const sway = new Float64Array(4);
   const heights = new Float64Array(3);
@@ -127,8 +133,13 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       strides[0] = strides[0]! + turns;
       mixStyles(styles, strides, 0, weights, rows);
       if (leans) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + LEAN_SHARE * effort[2]!;
+      lie[2] = 0;
       if (climbs) {
         readTrack(schedule.climb, local, 0, lie, 0);
+        const up = STEEPEST_RAD * Math.tanh(Math.max(0, lie[0]!) / STEEPEST_RAD);
+        const steep = (up * up) / (up + CLIMB_FULL_RAD);
+        lie[2] = CLIMB_CROUCH * body.hipHeight * steep;
+        rows[ROW.straightest] = rows[ROW.straightest]! + CLIMB_BEND * steep;
         for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + CLIMB_SHARE * lie[0]!;
       }
       lie[1] = 0;
@@ -155,7 +166,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       out[3] = yaw;
       const inward = aside + BANK_AHEAD_M * body.hipHeight * lie[1]!;
       out[4] = travel[0]! + (shift * sway[0]! + inward * axes[2]!) + forward * axes[0]!;
-      out[5] = planned ? heights[2]! : heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]! - DROP_SHARE * body.hipHeight * effort[1]! - body.hipHeight * (1 - Math.cos(lie[1]!));
+      out[5] = planned ? heights[2]! : heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]! - DROP_SHARE * body.hipHeight * effort[1]! - body.hipHeight * (1 - Math.cos(lie[1]!)) - lie[2]!;
       out[6] = travel[1]! + (shift * sway[1]! + inward * axes[3]!) + forward * axes[1]!;
       angles[0] = yaw + rows[ROW.turn]!;
       if (rounds !== 0) {
