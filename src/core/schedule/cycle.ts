@@ -74,6 +74,7 @@ export function planCycle(program: Program): Schedule {
     settle: 0,
     climb: constantTrack(0),
     bank: constantTrack(0),
+    cut: constantTrack(0),
     amount: program.amount,
     travelAngle: gait.direction.travel,
     hipsAngle: gait.direction.hips,

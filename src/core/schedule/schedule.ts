@@ -61,6 +61,8 @@ export interface Schedule {
   /** How steeply the body goes up, rad, and the lean (rad, to the left) its bends ask for. */
   readonly climb: TimeTrack;
   readonly bank: TimeTrack;
+  /** How far (m, to the left) the travel goes inside its course in bends. */
+  readonly cut: TimeTrack;
   /** Share of the full style's swings over time, 0 … 1. */
   readonly amount: TimeTrack;
   /** Directions of travel and of the hips against the facing, rad. */

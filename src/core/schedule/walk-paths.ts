@@ -165,16 +165,31 @@ export function strideTrack({ stretches }: LaidWalk, duration: number): TimeTrac
   );
 }
 
-/** Centripetal lean (rad, to the left) the course asks for at a pass: tan α = v² κ / g. */
-export function bankAt(course: Program['course'], knots: readonly PassKnot[], i: number): number {
+/** Speed (m/s) and curvature (1/m) with which the body passes a foot; 0 where it rests or turns on the spot. */
+function bendAt(course: Program['course'], knots: readonly PassKnot[], i: number): { v: number; curvature: number; step: number } {
   const { contact, s } = knots[i]!;
   const at = [0, 0, 0, 0];
   course.at(s, at, 0);
-  if (!contact || at[3] === 0 || contact.laid!.wide > 0) return 0;
+  if (!contact || contact.laid!.wide > 0) return { v: 0, curvature: 0, step: 0 };
   const before = knots[Math.max(0, i - 1)]!,
     after = knots[Math.min(knots.length - 1, i + 1)]!;
-  const v = after.time > before.time ? (after.s - before.s) / (after.time - before.time) : 0;
-  return Math.atan((v * v * at[3]!) / GRAVITY);
+  const way = after.s - before.s;
+  return { v: after.time > before.time ? way / (after.time - before.time) : 0, curvature: at[3]!, step: way / 2 };
+}
+
+/** Centripetal lean (rad, to the left) the course asks for at a pass of a body `height` m high: tan α = v² κ / g on the body's own circle. */
+export function bankAt(course: Program['course'], knots: readonly PassKnot[], i: number, height: number): number {
+  const { v, curvature } = bendAt(course, knots, i);
+  const asked = (v * v * curvature) / GRAVITY;
+  // The body inside goes a smaller circle, the more slowly.
+  return Math.atan(asked / (1 + asked * height * curvature));
+}
+
+/** How far (m, to the left) the travel goes inside the course there anyway: by its pendulum, and by the straight ways between its supports. */
+export function cutAt(course: Program['course'], knots: readonly PassKnot[], i: number, omega: number, flying: number): number {
+  const { v, curvature, step } = bendAt(course, knots, i);
+  const w = knots[i]!.contact?.gait.flies ? flying : omega;
+  return curvature * ((v * v) / (w * w) + (step * step) / 12);
 }
 
 /** How steeply (rad) the body goes up at a pass, over a step before and after. */

@@ -8,7 +8,7 @@ import type { Program } from './program';
 import type { Effort, Schedule } from './schedule';
 import { supportPath } from './support';
 import { walkContacts, walkFootholds } from './walk-contacts';
-import { bankAt, climbAt, markFlights, passKnots, passTrack, restsBetween, strideTrack, travelPath, withRests, withStanding, type PassKnot } from './walk-paths';
+import { bankAt, climbAt, cutAt, markFlights, passKnots, passTrack, restsBetween, strideTrack, travelPath, withRests, withStanding, type PassKnot } from './walk-paths';
 
 /** Time (s) of standing before the first lift-off and after the last landing, in pendulum time constants 1/ω. */
 const STANDING_CONSTANTS = 3.2;
@@ -76,7 +76,8 @@ export function planWalk(program: Program): Schedule {
     efforts: effortsOf(program, laid, Math.min(...holds.filter((h) => h.hold.step === 0).map((h) => h.hold.leaving))),
     settle: program.ends.settle,
     climb: passTrack(knots, duration, (_, i) => climbAt(knots, i), true),
-    bank: passTrack(knots, duration, (_, i) => bankAt(program.course, knots, i), true),
+    bank: passTrack(knots, duration, (_, i) => bankAt(program.course, knots, i, program.body.hipHeight), true),
+    cut: passTrack(knots, duration, (_, i) => cutAt(program.course, knots, i, omega, FLYING_STIFFNESS * omega), true),
     amount: program.amount,
     travelAngle: 0,
     hipsAngle: 0,

@@ -32,9 +32,10 @@ const CLIMB_BEND = 0.8;
 const CLIMB_FULL_RAD = 0.1;
 /** Steeper than this (rad) makes hardly a difference. */
 const STEEPEST_RAD = 0.5;
-/** Parts of a bend's lean that pelvis and trunk tilt by, and what hips go inward besides (parts of their height), so that the centre of mass leans as far as the bend asks. */
+/** Parts of a bend's lean that pelvis and trunk tilt by; height of the centre of mass and how far it goes inward by those tilts, parts of the hips' height (a radian). Measured on the shipped bodies. */
 const BANK_SHARE = { pelvis: 0.5, trunk: 0.6 };
-const BANK_AHEAD_M = 0;
+const CENTRE_HEIGHT = 1.06;
+const TILTED = 0.045;
 const LISTING = [ROW.chestList, ROW.leadList, ROW.carryList];
 const LEANING = [ROW.chestLean, ROW.leadLean, ROW.carryLean];
 
@@ -74,7 +75,8 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
   // Share of full swing, and what of it each gait has.
   const swing = new Float64Array(2);
   const speeds = new Float64Array(2);
-  const lie = new Float64Array(3);
+  // Climb and bank, rad; crouch and what is cut, m.
+  const lie = new Float64Array(4);
   const travel = new Float64Array(4);
   const sway = new Float64Array(4);
   const heights = new Float64Array(3);
@@ -145,6 +147,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       lie[1] = 0;
       if (curved) {
         readTrack(schedule.bank, local, 0, lie, 1);
+        readTrack(schedule.cut, local, 0, lie, 3);
         rows[ROW.list] = rows[ROW.list]! - BANK_SHARE.pelvis * lie[1]!;
         for (let k = 0; k < LISTING.length; k++) rows[LISTING[k]!] = rows[LISTING[k]!]! - BANK_SHARE.trunk * lie[1]!;
       }
@@ -164,7 +167,9 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       out[1] = heights[1]!;
       out[2] = travel[1]!;
       out[3] = yaw;
-      const inward = aside + BANK_AHEAD_M * body.hipHeight * lie[1]!;
+      const inward = curved
+        ? aside + (body.hipHeight * CENTRE_HEIGHT + rows[ROW.height]!) * Math.tan(lie[1]!) - lie[3]! - TILTED * body.hipHeight * lie[1]!
+        : aside;
       out[4] = travel[0]! + (shift * sway[0]! + inward * axes[2]!) + forward * axes[0]!;
       out[5] = planned ? heights[2]! : heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]! - DROP_SHARE * body.hipHeight * effort[1]! - body.hipHeight * (1 - Math.cos(lie[1]!)) - lie[2]!;
       out[6] = travel[1]! + (shift * sway[1]! + inward * axes[3]!) + forward * axes[1]!;
