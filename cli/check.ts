@@ -1,6 +1,7 @@
 import { checkFile, type CheckResult } from '../src/core/check/check';
 import { FormatFault } from '../src/core/formats/limits';
-import { InputFault, parseOptions, readInput } from './input';
+import { decodeGround } from '../src/core/formats/json/decode';
+import { decoded, InputFault, parseOptions, readInput } from './input';
 import { summary } from './report';
 
 /** What a file may show before the check fails: the bars of generated motion. */
@@ -8,13 +9,16 @@ const BARS = { slideMm: 0.05, sinkMm: 0.1, seamM: 1e-6 } as const;
 
 /** `check`: measures a file. Exit 1 where it fails the bars. */
 export async function checkCommand(args: string[]): Promise<number> {
-  const { values, positionals } = parseOptions(args, { json: { type: 'boolean' } }, true);
+  const { values, positionals } = parseOptions(args, { json: { type: 'boolean' }, ground: { type: 'string' } }, true);
   const file = positionals[0];
   if (file === undefined || positionals.length > 1) throw new InputFault(['check needs one file']);
   const bytes = await readInput(file);
+  const { ground: groundFile } = values;
+  const groundText = groundFile === undefined ? null : (await readInput(groundFile)).toString('utf8');
+  const ground = groundText === null ? undefined : decoded(() => decodeGround(groundText, groundFile!));
   let results: CheckResult[];
   try {
-    results = await checkFile(bytes, file);
+    results = await checkFile(bytes, file, ground);
   } catch (error) {
     if (error instanceof FormatFault) throw new InputFault([`${file}: ${error.message}`]);
     throw error;

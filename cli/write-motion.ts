@@ -8,7 +8,7 @@ import { summary } from './report';
 /** Writes a made clip, measures the file as written and prints what was found and noted. */
 export async function writeMotion(path: string, format: ExportFormat, { document, notes }: MadeClip): Promise<number> {
   const bytes = await encodeClip(format, document);
-  const [check] = await checkFile(bytes, path);
+  const [check] = await checkFile(bytes, path, document.info.ground);
   await writeWhole(path, bytes);
   process.stdout.write(`${path}: ${summary(check!)}\n`);
   for (const note of notes) process.stdout.write(`  ${note.words}\n`);

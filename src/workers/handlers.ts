@@ -2,6 +2,7 @@ import { ownFeet } from '@/core/body/foot-model';
 import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { fitGait } from '@/core/gait/fit';
+import { levelGround } from '@/core/ground/ground';
 import { packing, zipPack } from '@/core/handover/pack';
 import { graceOf } from '@/core/handover/grace';
 import { notesOf } from '@/core/handover/notes';
@@ -31,9 +32,11 @@ export function work(message: WorkerRequest, motions: Motions): Work<WorkerAnswe
 
 /** Measures a motion as it would be handed over at `rate`. */
 async function* reportOf({ motion, asked, body }: Built, rate: number): Work<WorkerCalls['measure']['answer']> {
-  const sampling = clipSampling(motion, rate);
+  // Feet are looked at from the ground they stand on, also where that moves.
+  const standing = motion.onGround ?? motion;
+  const sampling = clipSampling(standing, rate);
   while (!sampling.step()) yield;
-  const report = yield* reportingClip(sampling.clip, ownFeet(body), body.legLength, { skin: mannequinSkin(body) });
+  const report = yield* reportingClip(sampling.clip, ownFeet(body), body.legLength, { skin: mannequinSkin(body), ...(standing.ground === levelGround ? {} : { ground: standing.ground }) });
   yield* motion.surveying();
   const { kneeSnap, hipsAcceleration } = motion.survey();
   const grace = graceOf(asked, body);

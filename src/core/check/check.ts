@@ -7,6 +7,8 @@ import { decodeBvh } from '../formats/bvh/decode';
 import { fromBvh, type BvhMotion } from '../formats/bvh/to-clip';
 import { decodeGlb } from '../formats/gltf/bytes';
 import { fromGltf } from '../formats/gltf/read';
+import { buildGround } from '../ground/build';
+import type { GroundSpec } from '../ground/spec';
 import { assertFinite, FormatFault, READ_LIMITS } from '../formats/limits';
 import { toDegrees } from '../math/scalar';
 import { reportingClip, type ClipReport } from '../measure/report';
@@ -40,9 +42,9 @@ export interface CheckResult {
   readonly timing: ClipReport['timing'];
 }
 
-/** Checks every clip in a BVH or GLB file. Throws FormatFault where the file cannot be read or has no two legs. */
-export async function checkFile(bytes: Uint8Array, file: string): Promise<CheckResult[]> {
-  const work = checkingFile(bytes, file);
+/** Checks every clip in a BVH or GLB file against a ground; without one against what the file tells, or level ground. Throws FormatFault where the file cannot be read or has no two legs. */
+export async function checkFile(bytes: Uint8Array, file: string, ground?: GroundSpec): Promise<CheckResult[]> {
+  const work = checkingFile(bytes, file, ground);
   for (;;) {
     const { done, value } = await work.next();
     if (done) return value;
@@ -50,15 +52,15 @@ export async function checkFile(bytes: Uint8Array, file: string): Promise<CheckR
 }
 
 /** The same bit by bit. */
-export async function* checkingFile(bytes: Uint8Array, file: string): AsyncGenerator<undefined, CheckResult[]> {
+export async function* checkingFile(bytes: Uint8Array, file: string, ground?: GroundSpec): AsyncGenerator<undefined, CheckResult[]> {
   const name = file.replace(/^.*[\\/]/, '');
   const results: CheckResult[] = [];
   if (/\.bvh$/i.test(name)) {
     const { clip, unit, legs } = readBvh(bytes, name);
-    results.push(yield* checkingClip(clip, name, unit, legs, null));
+    results.push(yield* checkingClip(clip, name, unit, legs, null, ground));
   } else if (/\.glb$/i.test(name)) {
     const motion = fromGltf(await decodeGlb(bytes));
-    for (const clip of motion.clips) results.push(yield* checkingClip(clip, name, 1, legsOf(clip.skeleton, [], motion.sole), motion.skin));
+    for (const clip of motion.clips) results.push(yield* checkingClip(clip, name, 1, legsOf(clip.skeleton, [], motion.sole), motion.skin, ground ?? motion.grounds.get(clip.name)));
   } else throw new FormatFault('only .bvh and .glb files can be checked', name);
   return results;
 }
@@ -94,11 +96,11 @@ export const guessUnit = (legLength: number): number =>
     Math.abs(Math.log((legLength * unit) / USUAL_LEG_M)) < Math.abs(Math.log((legLength * best) / USUAL_LEG_M)) - 1e-9 ? unit : best,
   );
 
-function* checkingClip(source: Clip, file: string, unitMetres: number, legs: Legs, skin: Skin | null): Generator<undefined, CheckResult> {
+function* checkingClip(source: Clip, file: string, unitMetres: number, legs: Legs, skin: Skin | null, ground?: GroundSpec): Generator<undefined, CheckResult> {
   const clip = asLoop(source, legs.feet);
   if (!(legs.legLength > 1e-4 && legs.legLength < READ_LIMITS.metres))
     throw new FormatFault(`the legs are ${legs.legLength} long; nothing can be measured by them`, clip.name);
-  const report = yield* reportingClip(clip, legs.feet, legs.legLength, skin ? { skin } : {});
+  const report = yield* reportingClip(clip, legs.feet, legs.legLength, { ...(skin ? { skin } : {}), ...(ground ? { ground: buildGround(ground) } : {}) });
   const result: CheckResult = {
     format: 'nimbret.check',
     version: 1,

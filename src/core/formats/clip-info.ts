@@ -1,6 +1,7 @@
 import type { Body } from '../body/body';
 import { mannequinRig, type Rig } from '../body/rig';
 import type { Clip } from '../clip/clip';
+import type { GroundSpec } from '../ground/spec';
 import { toDegrees } from '../math/scalar';
 import { splitTravel } from '../travel/split';
 
@@ -21,6 +22,8 @@ interface ClipInfo {
   readonly turn: number;
   /** Times in seconds from the clip's start; a loop's last contact may end after it. */
   readonly contacts: readonly { readonly foot: 'left' | 'right'; readonly landing: number; readonly leaving: number }[];
+  /** The ground it was made for, where that is not level. */
+  readonly ground?: GroundSpec;
 }
 
 /** A clip to be written, with the body it is for and the rig that shows it. */
@@ -37,6 +40,7 @@ export function clipDocument(
   clip: Clip,
   pace: { speed: number; strideLength: number; strideTime: number; dutyFactor: number; direction: number },
   inPlace: boolean,
+  ground: GroundSpec | null = null,
 ): ClipDocument {
   const whole = splitTravel(clip);
   const { values, loopTravel } = whole.travel;
@@ -62,6 +66,7 @@ export function clipDocument(
       travel: [x, z],
       turn: toDegrees(yaw),
       contacts: (clip.contacts ?? []).map((c) => ({ foot: c.foot, landing: c.from / clip.rate, leaving: c.to / clip.rate })),
+      ...(ground ? { ground } : {}),
     },
   };
 }

@@ -25,7 +25,8 @@ export type BodySize = (body: string) => { readonly radius: number; readonly hei
  * The ground of a spec. Slopes, stairs and uneven ground lie on each other: heights add up, whatever their order. Stones stand
  * in water on that; what stands in the way has no footing. Reading it allocates nothing.
  */
-export function buildGround({ features }: GroundSpec, bodySize: BodySize = () => null): Ground {
+export function buildGround(spec: GroundSpec, bodySize: BodySize = () => null): Ground {
+  const { features } = spec;
   if (features.length === 0) return levelGround;
   const reliefs = features.flatMap((f): Relief[] => {
     if (f.kind === 'slope') return [slopeRelief(f)];
@@ -80,6 +81,7 @@ export function buildGround({ features }: GroundSpec, bodySize: BodySize = () =>
     footing: (x, z) => onStone(x, z) && obstacles.every((o) => distanceTo(o, x, z) > 0),
     rough: features.some((f) => f.kind === 'rough' || f.kind === 'field') ? ROUGH_M : 0,
     obstacles,
+    spec,
     pieces: features.flatMap((f, group) => piecesOf(f, group, height)),
   };
 }

@@ -1,4 +1,5 @@
 import type { Numbers } from '../math/quaternion';
+import type { GroundSpec } from './spec';
 
 /** A piece of ground a foot may stand on where the ground is in pieces: its middle, the heading along which it is `length` m long, m. */
 export interface FootingPiece {
@@ -38,6 +39,8 @@ export interface Ground {
   /** How far (m) it leaves the plane under a sole without being in pieces: 0 where it is made of planes. */
   readonly rough?: number;
   readonly obstacles?: readonly Obstacle[];
+  /** What it was built from, where it is to be told in files. */
+  readonly spec?: GroundSpec;
 }
 
 /** Level ground at height 0. */

@@ -27,5 +27,5 @@ export function* makingClip({ motion, asked }: Order, rate: number, options: Sam
   const clip = sampleClip(motion, rate, options);
   const crossing = yield* measuringCrossing(clip, mannequinSkin(motion.body));
   yield* motion.surveying();
-  return { document: clipDocument(motion.body, clip, motion.pace, options.inPlace), notes: notesOf(asked, motion, rate, crossing) };
+  return { document: clipDocument(motion.body, clip, motion.pace, options.inPlace, motion.ground.spec ?? null), notes: notesOf(asked, motion, rate, crossing) };
 }

@@ -3,6 +3,7 @@ import type { Clip, ClipContact } from '../clip/clip';
 import { SIDE_NAMES, type SideName } from '../body/roles';
 import { extent, toDegrees, wrapAngle } from '../math/scalar';
 import type { FootModel } from '../body/foot-model';
+import type { Ground } from '../ground/ground';
 import { rotate } from '../math/quaternion';
 import { addTravel } from '../travel/split';
 import { detectContacts, detectingContacts } from '../travel/contacts';
@@ -37,16 +38,18 @@ export interface Known {
   /** The pose after a loop's last frame, if it is known apart from the first. */
   readonly closing?: Float64Array;
   readonly skin?: Skin;
+  /** The ground it was made for; without it the ground is level. */
+  readonly ground?: Ground;
 }
 
 /**
  * Measures a clip bit by bit, in one pass over one trace of it. Contacts: the clip's own where the soles bear them out (each
  * end within a frame of what is seen), otherwise as detected.
  */
-export function* reportingClip(source: Clip, feet: readonly FootModel[], legLength: number, { closing, skin }: Known = {}): Generator<undefined, ClipReport> {
+export function* reportingClip(source: Clip, feet: readonly FootModel[], legLength: number, { closing, skin, ground }: Known = {}): Generator<undefined, ClipReport> {
   const hold = pictureHold(source);
-  const plain = yield* tracing(source, feet);
-  const seen = hold === 1 ? yield* detectingContacts(plain, legLength) : detectHeld(source, hold, feet, legLength);
+  const plain = yield* tracing(source, feet, ground ?? null);
+  const seen = hold === 1 ? yield* detectingContacts(plain, legLength) : detectHeld(source, hold, feet, legLength, ground ?? null);
   yield undefined;
   const clip = addTravel(source, seen.missingX, seen.missingZ);
   const trace = movedTrace(plain, clip, seen.missingX, seen.missingZ);
@@ -78,12 +81,12 @@ export function reportClip(source: Clip, feet: readonly FootModel[], legLength: 
 }
 
 /** Contacts of held pictures, from one picture of each group. */
-function detectHeld(clip: Clip, hold: number, feet: readonly FootModel[], legLength: number): ReturnType<typeof detectContacts> {
+function detectHeld(clip: Clip, hold: number, feet: readonly FootModel[], legLength: number, ground: Ground | null): ReturnType<typeof detectContacts> {
   const size = clip.poses.length / clip.frames;
   const frames = Math.ceil(clip.frames / hold);
   const poses = new Float64Array(frames * size);
   for (let f = 0; f < frames; f++) poses.set(clip.poses.subarray(f * hold * size, (f * hold + 1) * size), f * size);
-  const found = detectContacts(traceClip({ ...clip, frames, poses, rate: clip.rate / hold }, feet), legLength);
+  const found = detectContacts(traceClip({ ...clip, frames, poses, rate: clip.rate / hold }, feet, ground), legLength);
   return { ...found, contacts: found.contacts.map((c) => ({ ...c, from: Math.ceil(c.from) * hold, to: Math.floor(c.to) * hold + hold - 1 })) };
 }
 

@@ -3,7 +3,7 @@ import { CONTACT_NUMBERS, contactPoints } from '../body/foot-model';
 import { createWorldPose, forwardKinematics, poseSize, withAncestors } from '../body/skeleton';
 import type { ClipContact } from '../clip/clip';
 import { createInterpolator } from '../clip/interpolate';
-import type { ClipTrace } from '../travel/trace';
+import { heightOver, type ClipTrace } from '../travel/trace';
 
 /** The slide of one contact, millimetres, and the frame at which it is largest. */
 export interface ContactSlide {
@@ -22,7 +22,7 @@ const SUBSTEPS = 4;
  * Slide of each contact: the largest distance a pivot of the sole (heel, ball or toe tip, whichever is lowest) moves while
  * it stays the pivot. At frames, and between them at SUBSTEPS times the rate with LINEAR interpolation. Yields after each.
  */
-export function* measuringSlide({ clip, soles }: ClipTrace, contacts: readonly ClipContact[]): Generator<undefined, ContactSlide[]> {
+export function* measuringSlide({ clip, soles, ground }: ClipTrace, contacts: readonly ClipContact[]): Generator<undefined, ContactSlide[]> {
   const pose = new Float64Array(poseSize(clip.skeleton));
   const world = createWorldPose(clip.skeleton);
   const points = new Float64Array(CONTACT_NUMBERS);
@@ -44,7 +44,7 @@ export function* measuringSlide({ clip, soles }: ClipTrace, contacts: readonly C
     const pivots: number[] = [];
     for (let f = first; f <= last; f++) {
       place(f);
-      pivots.push(pivotBits(points));
+      pivots.push(pivotBits(ground, points));
     }
     const anchor = new Float64Array(CONTACT_NUMBERS);
     let held = 0,
@@ -86,9 +86,10 @@ export function measureSlide(trace: ClipTrace, contacts: readonly ClipContact[])
   return finish(measuringSlide(trace, contacts));
 }
 
-function pivotBits(points: Float64Array): number {
-  const lowest = Math.min(points[1]!, points[4]!, points[7]!);
+function pivotBits(ground: ClipTrace['ground'], points: Float64Array): number {
+  const heights = [0, 3, 6].map((o) => heightOver(ground, points, o));
+  const lowest = Math.min(...heights);
   let bits = 0;
-  for (let k = 0; k < 3; k++) if (points[k * 3 + 1]! <= lowest + PIVOT_EPS_M) bits |= 1 << k;
+  for (let k = 0; k < 3; k++) if (heights[k]! <= lowest + PIVOT_EPS_M) bits |= 1 << k;
   return bits;
 }

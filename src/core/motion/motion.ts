@@ -69,6 +69,9 @@ export interface Motion {
   pose(t: number, out: Float64Array, at: number): void;
   /** Writes what the pose was asked to be. */
   targets(t: number, out: Targets): void;
+  /** On a deck that moves: the same motion as it is seen from there, and how far (m) the deck has gone, x and z. Footholds and contacts are told on the deck. */
+  readonly onGround?: Motion;
+  readonly deck?: (t: number, out: Float64Array) => void;
   /** Looks the whole motion over; found once, then kept. */
   survey(): Survey;
   /** The same bit by bit, for who may be cancelled meanwhile. */

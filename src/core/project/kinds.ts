@@ -13,6 +13,8 @@ const projectSpecSchema = z.strictObject({
   name: z.string().trim().min(1).max(80),
   body: z.string().max(64),
   gait: z.string().max(64),
+  /** The walk that is being laid out. */
+  plan: z.string().max(64).optional(),
 });
 export type ProjectSpec = z.infer<typeof projectSpecSchema>;
 
@@ -34,17 +36,30 @@ interface KindEntry<S> {
   readonly schema: z.ZodType<S>;
   /** True where a person adds and removes them; of each other kind a project has exactly one. At least one is always left. */
   readonly many: boolean;
-  /** Fields that hold the id of another item. */
+  /** Fields that hold the id of another item, or null. */
   readonly references: readonly (keyof S & string)[];
+  /** The same for ids that lie deeper. */
+  readonly deeper?: (spec: S, moved: (id: string) => string) => S;
   /** True where changes of two windows to different fields are both kept without asking. */
   readonly merges: boolean;
 }
 
 export const KINDS: { readonly [K in ItemKind]: KindEntry<SpecByKind[K]> } = {
-  project: { label: 'project', schema: projectSpecSchema, many: false, references: ['body', 'gait'], merges: true },
+  project: { label: 'project', schema: projectSpecSchema, many: false, references: ['body', 'gait', 'plan'], merges: true },
   body: { label: 'body', schema: bodySpecSchema, many: true, references: [], merges: false },
   gait: { label: 'gait', schema: gaitSpecSchema, many: true, references: [], merges: false },
-  plan: { label: 'plan', schema: planSpecSchema, many: false, references: ['gait'], merges: false },
+  plan: {
+    label: 'walk',
+    schema: planSpecSchema,
+    many: true,
+    references: ['gait', 'body'],
+    deeper: (plan, moved) => ({
+      ...plan,
+      gaits: plan.gaits.map((k) => ({ ...k, gait: moved(k.gait) })),
+      ground: { ...plan.ground, features: plan.ground.features.map((f) => (f.kind === 'bystander' ? { ...f, body: moved(f.body) } : f)) },
+    }),
+    merges: false,
+  },
   set: { label: 'set of directions', schema: setSpecSchema, many: false, references: ['gait'], merges: false },
   asset: { label: 'hand-over', schema: handoverSpecSchema, many: false, references: [], merges: false },
 };
@@ -62,7 +77,8 @@ export interface Item<K extends ItemKind = ItemKind> {
 export function withReferences<S extends Item['spec']>(kind: ItemKind, spec: S, moved: (id: string) => string): S {
   const next = { ...spec } as Record<string, unknown>;
   for (const field of KINDS[kind].references as readonly string[]) if (typeof next[field] === 'string') next[field] = moved(next[field]);
-  return next as unknown as S;
+  const { deeper } = KINDS[kind] as { readonly deeper?: (spec: S, moved: (id: string) => string) => S };
+  return deeper ? deeper(next as unknown as S, moved) : (next as unknown as S);
 }
 
 /** `theirs` with every field that `mine` changed since `base`: both changes where they touch different fields, else mine. */

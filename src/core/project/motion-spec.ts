@@ -1,5 +1,6 @@
 import { bodyOf, type Body } from '../body/body';
-import type { BodySpec } from '../body/spec';
+import { SHIPPED_BODIES, type BodySpec, type ShippedBody } from '../body/spec';
+import type { BodySize } from '../ground/build';
 import type { SetSpec } from '../directions/spec';
 import { setMembers } from '../directions/set';
 import { fitGait } from '../gait/fit';
@@ -19,6 +20,8 @@ export type MotionSpec =
 /** The part of a project that a motion is made from: one body, and items by id. Gaits are stored for their own legs. */
 export interface ProjectPart {
   readonly body: BodySpec;
+  /** Bodies that walks and their grounds name. */
+  readonly bodies?: Readonly<Record<string, BodySpec>>;
   readonly gaits: Readonly<Record<string, GaitSpec>>;
   readonly plans: Readonly<Record<string, PlanSpec>>;
   readonly sets: Readonly<Record<string, SetSpec>>;
@@ -44,6 +47,23 @@ function item<T>(items: Readonly<Record<string, T>>, id: string, kind: string): 
   return found;
 }
 
+/** Body a spec is for: a walk's own where it has one. */
+export function bodySpecFor(spec: MotionSpec, part: ProjectPart): BodySpec {
+  const own = spec.kind === 'plan' ? item(part.plans, spec.plan, 'plan').body : null;
+  return (own !== null && part.bodies?.[own]) || part.body;
+}
+
+/** Room a standing body takes beside its middle, parts of its stature. */
+const STANDING_RADIUS = 0.16;
+
+/** How much room bodies of a part take, by id or, for the shipped ones, by key. */
+const sizesOf =
+  (part: ProjectPart): BodySize =>
+  (id) => {
+    const spec = part.bodies?.[id] ?? SHIPPED_BODIES[id as ShippedBody];
+    return spec ? { radius: STANDING_RADIUS * spec.stature, height: spec.stature } : null;
+  };
+
 /** The gait a spec walks, fitted to the part's body. Throws RangeError where an item it names is missing. */
 function gaitOf(spec: MotionSpec, part: ProjectPart, body: Body): GaitSpec {
   const fitted = (id: string) => fitGait(item(part.gaits, id, 'gait'), body.legLength);
@@ -57,10 +77,16 @@ function gaitOf(spec: MotionSpec, part: ProjectPart, body: Body): GaitSpec {
 
 /** Makes the motion a spec means: the one way for page, worker and command line. Nothing is solved yet; one body spec, one body. */
 export function build(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): Built {
-  const body = bodyOf(part.body);
+  const body = bodyOf(bodySpecFor(spec, part));
   const asked = gaitOf(spec, part, body);
-  const gait = fit ? fitToFrames(asked, fit.rate, fit.hold) : asked;
-  const motion = spec.kind === 'plan' ? planMotion(item(part.plans, spec.plan, 'plan'), gait, body) : cycle(gait, body);
+  const fitted = (g: GaitSpec) => (fit ? fitToFrames(g, fit.rate, fit.hold) : g);
+  const gait = fitted(asked);
+  if (spec.kind !== 'plan') return { motion: cycle(gait, body), body, asked, gait };
+  const plan = item(part.plans, spec.plan, 'plan');
+  const motion = planMotion(plan, body, {
+    gait: (id) => (id === plan.gait ? gait : fitted(fitGait(item(part.gaits, id, 'gait'), body.legLength))),
+    bodySize: sizesOf(part),
+  });
   return { motion, body, asked, gait };
 }
 
@@ -69,22 +95,25 @@ export function motionKey(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): 
   const plan = spec.kind === 'plan' ? part.plans[spec.plan] : null,
     set = spec.kind === 'member' ? part.sets[spec.set] : null;
   const gait = spec.kind === 'cycle' ? spec.gait : (plan ?? set)?.gait;
+  const gaits = plan ? plan.gaits.map((k) => part.gaits[k.gait] ?? null) : null;
   return JSON.stringify([
     spec.kind,
     spec.kind === 'member' ? [spec.directionDeg, spec.twin] : null,
     plan,
     set,
     gait ? part.gaits[gait] : null,
+    gaits,
     part.body,
+    plan ? (part.bodies ?? null) : null,
     fit ?? null,
   ]);
 }
 
 /** A part of one gait under the id `gait`, for who has no project. */
-export const partOf = (body: BodySpec, gait: GaitSpec, more: Partial<Pick<ProjectPart, 'plans' | 'sets'>> = {}): ProjectPart => ({
+export const partOf = (body: BodySpec, gait: GaitSpec, more: Partial<Pick<ProjectPart, 'plans' | 'sets' | 'bodies'>> & { readonly gaits?: ProjectPart['gaits'] } = {}): ProjectPart => ({
   body,
-  gaits: { gait },
   plans: {},
   sets: {},
   ...more,
+  gaits: { ...more.gaits, gait },
 });

@@ -1,12 +1,85 @@
 import type { Body } from '../body/body';
 import { LEFT, RIGHT } from '../body/roles';
+import { buildCourse } from '../course/build';
+import { COURSE_NUMBERS, type Course } from '../course/course';
 import type { GaitSpec } from '../gait/spec';
+import { buildGround, type BodySize } from '../ground/build';
+import { TAU } from '../math/scalar';
+import { carried, type Deck } from '../motion/carried';
 import type { Motion } from '../motion/motion';
 import { walk } from '../motion/solved';
-import type { PlanSpec } from './plan';
+import { clockOf, partOfTime, timed } from '../motion/timed';
+import { constantTrack, monotoneTrack, type TimeTrack } from '../schedule/along';
+import { trackValue } from '../schedule/tracks';
+import { LONGEST, type PlanSpec, type TrackSpec } from './plan';
 
-/** A straight plan as a motion: the gait, fitted to the body, walked from standing to standing. */
-export const planMotion = (plan: PlanSpec, gait: GaitSpec, body: Body): Motion =>
-  walk(plan.name, gait, body, plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT, {
+/** What a plan names by id: gaits fitted to its body, and how much room other bodies take. */
+export interface PlanCast {
+  readonly gait: (id: string) => GaitSpec;
+  readonly bodySize?: BodySize;
+}
+
+/** Radians in a degree. */
+const DEG = TAU / 360;
+
+/** The course of a plan: curvature ramps over one step of its gait. */
+export const planCourse = (plan: Pick<PlanSpec, 'course'>, gait: GaitSpec): Course => buildCourse(plan.course, Math.abs(gait.timing.strideLength) / 2);
+
+/** A plan as a motion: its gaits, fitted to the body, walked over its course on its ground from standing to standing. */
+export function planMotion(plan: PlanSpec, body: Body, { gait: gaitOf, bodySize }: PlanCast): Motion {
+  const gait = gaitOf(plan.gait);
+  const course = planCourse(plan, gait);
+  const solved = walk(plan.name, gait, body, plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT, {
+    course,
+    ground: buildGround(plan.ground, bodySize),
+    gaits: { over: 'distance', keys: [{ at: 0, stretch: 0, gait }, ...plan.gaits.map((k) => ({ at: k.at, stretch: k.stretch, gait: gaitOf(k.gait) }))] },
+    pace: plan.pace,
+    lengthShare: plan.lengthShare,
+    halts: plan.halts,
+    amount: amountTrack(plan.amount),
+    edits: plan.edits.map((e) => ({ step: e.step, along: e.along, aside: e.aside, turn: e.turnDeg * DEG })),
     ends: { lean: plan.lean, settle: plan.settle, standing: plan.standing },
   });
+  const moved = plan.belt ? carried(solved, deckOf(plan.belt, course, solved.duration)) : solved;
+  const { clock } = plan;
+  return clock ? timed(moved, clockOf((t) => trackValue(clock, t, 0), moved.duration, LONGEST.time)) : moved;
+}
+
+/** The part of a plan's motion that is handed over. */
+export function shotOf(motion: Motion, { from, to }: PlanSpec['shot']): Motion {
+  const begin = Math.min(from ?? 0, motion.duration),
+    end = Math.min(to ?? motion.duration, motion.duration);
+  return begin <= 0 && end >= motion.duration ? motion : timed(motion, partOfTime(begin, Math.max(begin + 1e-3, end)));
+}
+
+/** Amounts are a matter of time alone; smooth from key to key. */
+function amountTrack(track: TrackSpec | null): TimeTrack {
+  if (!track) return constantTrack(1);
+  if (track.keys.length === 1) return constantTrack(track.keys[0]!.value);
+  return monotoneTrack(Float64Array.from(track.keys, (k) => k.at), Float64Array.from(track.keys, (k) => k.value));
+}
+
+/** Looks a second at a belt's velocity. */
+const LOOKS_PER_S = 60;
+
+/** Where a belt has carried its deck, along the course's first heading. */
+function deckOf(belt: TrackSpec, course: Course, duration: number): Deck {
+  const at = new Array<number>(COURSE_NUMBERS).fill(0);
+  course.at(0, at, 0);
+  const [sin, cos] = [Math.sin(at[2]!), Math.cos(at[2]!)];
+  const n = Math.ceil(duration * LOOKS_PER_S) + 1;
+  const way = new Float64Array(n + 1);
+  const v = (i: number) => trackValue(belt, i / LOOKS_PER_S, 0);
+  for (let i = 0; i < n; i++) way[i + 1] = way[i]! + (v(i) + 4 * v(i + 0.5) + v(i + 1)) / (6 * LOOKS_PER_S);
+  return (t, out) => {
+    const place = Math.min(Math.max(t, 0), duration) * LOOKS_PER_S;
+    const i = Math.min(n - 1, Math.floor(place));
+    const u = place - i;
+    const d = way[i + 1]! - way[i]!,
+      a = v(i) / LOOKS_PER_S,
+      b = v(i + 1) / LOOKS_PER_S;
+    const s = way[i]! + u * (a + u * (3 * d - 2 * a - b + u * (a + b - 2 * d)));
+    out[0] = sin * s;
+    out[1] = cos * s;
+  };
+}

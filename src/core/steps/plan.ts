@@ -1,10 +1,16 @@
 import { z } from 'zod';
 import { SIDE_NAMES } from '../body/roles';
+import { courseSpecSchema, straightSpec } from '../course/spec';
+import { groundSpecSchema, levelSpec } from '../ground/spec';
+import { upgradePlan } from './upgrade';
 
-/** Fewest and most steps of a straight plan. */
-export const STEP_COUNT_RANGE = [2, 200] as const;
+/** Fewest and most steps of a walk. */
+export const STEP_COUNT_RANGE = [2, 5000] as const;
+/** Longest time (s) and distance (m) a key may lie at. */
+export const LONGEST = { time: 6000, distance: 10_000 } as const;
+export const REST_RANGE = [0.2, 600] as const;
 
-/** How a plan's ends are played. */
+/** How a walk's ends are played. */
 export const ENDS_RANGES = {
   /** Lean into gaining and against losing speed, parts of what balance asks for. */
   lean: [0, 1.5],
@@ -14,29 +20,116 @@ export const ENDS_RANGES = {
   standing: [1, 3],
 } as const;
 
-/** A straight plan: from standing, so many steps of one gait, to standing with the feet side by side again. */
-export const planSpecSchema = z.strictObject({
+/** Values of tracks: pace and belt in m/s, amount and clock as parts. */
+export const TRACK_RANGES = { pace: [0, 12], amount: [0, 1.5], belt: [-6, 6], clock: [0, 4] } as const;
+export type TrackName = keyof typeof TRACK_RANGES;
+/** How far a print may be moved (m) and turned (degrees). */
+export const EDIT_RANGES = { along: [-1, 1], aside: [-0.6, 0.6], turnDeg: [-90, 90] } as const;
+
+const MOST_KEYS = 200;
+const MOST_EDITS = 5000;
+
+const ascending = (keys: readonly { at: number }[]) => keys.every((k, i) => i === 0 || k.at > keys[i - 1]!.at);
+
+/** Tracks of the motion's own time are told over time alone. */
+const trackSchema = (name: TrackName) =>
+  z.strictObject({
+    over: name === 'pace' ? z.enum(['time', 'distance']) : z.enum(['time']),
+    keys: z
+      .array(
+        z.strictObject({
+          at: z.number().min(0).max(LONGEST.distance),
+          value: z.number().min(TRACK_RANGES[name][0]).max(TRACK_RANGES[name][1]),
+          next: z.enum(['held', 'linear', 'smooth']),
+        }),
+      )
+      .min(1)
+      .max(MOST_KEYS)
+      .refine(ascending, { message: 'keys must come one after another' }),
+  });
+export type TrackSpec = z.infer<ReturnType<typeof trackSchema>>;
+export type TrackKeySpec = TrackSpec['keys'][number];
+
+const gaitName = z.string().min(1).max(80);
+
+/** A walk: where it goes, on what, in which gait and how fast, from standing to standing. */
+const walkSchema = z.strictObject({
   format: z.literal('nimbret.plan'),
-  version: z.literal(1),
+  version: z.literal(2),
   name: z.string().trim().min(1).max(80),
-  steps: z.number().int().min(STEP_COUNT_RANGE[0]).max(STEP_COUNT_RANGE[1]),
+  /** So many steps, or as many as the course takes (null). */
+  steps: z.number().int().min(STEP_COUNT_RANGE[0]).max(STEP_COUNT_RANGE[1]).nullable(),
   firstFoot: z.enum(SIDE_NAMES),
   /** The gait that walks it: a preset's key or a gait's id in the project. */
-  gait: z.string().min(1).max(80),
-  lean: z.number().min(ENDS_RANGES.lean[0]).max(ENDS_RANGES.lean[1]).default(1),
-  settle: z.number().min(ENDS_RANGES.settle[0]).max(ENDS_RANGES.settle[1]).default(1),
-  standing: z.number().min(ENDS_RANGES.standing[0]).max(ENDS_RANGES.standing[1]).default(1),
+  gait: gaitName,
+  /** Gaits it goes over into, at a distance (m) along the course, within a stretch (m). */
+  gaits: z
+    .array(z.strictObject({ at: z.number().min(0).max(LONGEST.distance), stretch: z.number().min(0).max(50), gait: gaitName }))
+    .max(40)
+    .refine(ascending, { message: 'gaits must come one after another' }),
+  /** The body that walks; null: the project's. */
+  body: z.string().min(1).max(64).nullable(),
+  course: courseSpecSchema,
+  ground: groundSpecSchema,
+  lean: z.number().min(ENDS_RANGES.lean[0]).max(ENDS_RANGES.lean[1]),
+  settle: z.number().min(ENDS_RANGES.settle[0]).max(ENDS_RANGES.settle[1]),
+  standing: z.number().min(ENDS_RANGES.standing[0]).max(ENDS_RANGES.standing[1]),
+  /** Speed against the ground under the feet; null: the gait's own. */
+  pace: trackSchema('pace').nullable(),
+  /** How much of a change of pace the length of steps takes; the cadence takes the rest. */
+  lengthShare: z.number().min(0).max(1),
+  /** Rests of so many seconds at a distance (m) along the course. */
+  halts: z
+    .array(z.strictObject({ at: z.number().min(0).max(LONGEST.distance), rest: z.number().min(REST_RANGE[0]).max(REST_RANGE[1]) }))
+    .max(100)
+    .refine(ascending, { message: 'halts must come one after another' }),
+  /** Amount of the gait's swings over time. */
+  amount: trackSchema('amount').nullable(),
+  /** Velocity (m/s) of the ground along the course's first heading. */
+  belt: trackSchema('belt').nullable(),
+  /** Rate of time itself: 1 as it is, 0 held. */
+  clock: trackSchema('clock').nullable(),
+  /** Prints moved by hand, in the frame of the course. */
+  edits: z
+    .array(
+      z.strictObject({
+        step: z.number().int().min(1).max(STEP_COUNT_RANGE[1]),
+        along: z.number().min(EDIT_RANGES.along[0]).max(EDIT_RANGES.along[1]),
+        aside: z.number().min(EDIT_RANGES.aside[0]).max(EDIT_RANGES.aside[1]),
+        turnDeg: z.number().min(EDIT_RANGES.turnDeg[0]).max(EDIT_RANGES.turnDeg[1]),
+      }),
+    )
+    .max(MOST_EDITS),
+  /** Frame number of the first picture, and the part (s) that is handed over; null: from the start, to the end. */
+  shot: z.strictObject({
+    firstFrame: z.number().int().min(-100_000).max(100_000),
+    from: z.number().min(0).max(LONGEST.time).nullable(),
+    to: z.number().min(0).max(LONGEST.time).nullable(),
+  }),
 });
-export type PlanSpec = z.infer<typeof planSpecSchema>;
+export type PlanSpec = z.infer<typeof walkSchema>;
+export const planSpecSchema = z.preprocess(upgradePlan, walkSchema) as unknown as z.ZodType<PlanSpec>;
 
 export const defaultPlan = (): PlanSpec => ({
   format: 'nimbret.plan',
-  version: 1,
+  version: 2,
   name: 'Along the causeway',
   steps: 10,
   firstFoot: 'left',
   gait: 'walk',
+  gaits: [],
+  body: null,
+  course: straightSpec(8),
+  ground: levelSpec(),
   lean: 1,
   settle: 1,
   standing: 1,
+  pace: null,
+  lengthShare: 0.5,
+  halts: [],
+  amount: null,
+  belt: null,
+  clock: null,
+  edits: [],
+  shot: { firstFrame: 1, from: null, to: null },
 });

@@ -27,10 +27,10 @@ export interface DetectedMotion {
 }
 
 /** Finds ground, travel and contacts of a clip from its soles alone, bit by bit. `legLength` in metres. */
-export function* detectingContacts({ clip, soles: traces }: ClipTrace, legLength: number): Generator<undefined, DetectedMotion> {
+export function* detectingContacts({ clip, soles: traces, ground: known }: ClipTrace, legLength: number): Generator<undefined, DetectedMotion> {
   const lowest = new Float64Array(traces.length * clip.frames);
   traces.forEach((t, i) => lowest.set(t.lowest.subarray(TRACE_MARGIN, clip.frames + TRACE_MARGIN), i * clip.frames));
-  const ground = percentile(lowest, 0.02);
+  const ground = known ? 0 : percentile(lowest, 0.02);
   yield undefined;
   const [missingX, missingZ] = missingTravel(clip, traces, ground, legLength);
   const contacts: ClipContact[] = [];
@@ -121,12 +121,13 @@ function refine(clip: Clip, trace: SoleTrace, ground: number, from: number, to: 
   const n = clip.frames;
   const wrap = (f: number) => (clip.loop ? ((f % n) + n) % n : f);
   const exists = (f: number) => clip.loop || (f >= 0 && f < n);
+  const heightAt = (f: number, k: number) => trace.heights[3 * (f + TRACE_MARGIN) + k]!;
   const still = (a: number, most = EXACT_M): boolean => {
     // Pivot of frame a moves on to frame a + 1 by no more than `most`.
     for (let k = 0; k < 3; k++) {
       const p = pointsAt(wrap(a)) + k * 3,
         q = pointsAt(wrap(a) + 1) + k * 3;
-      const planted = trace.points[p + 1]! - ground < EXACT_M && trace.points[q + 1]! - ground < EXACT_M;
+      const planted = heightAt(wrap(a), k) - ground < EXACT_M && heightAt(wrap(a) + 1, k) - ground < EXACT_M;
       if (planted && Math.hypot(trace.points[q]! - trace.points[p]! + mx / clip.rate, trace.points[q + 2]! - trace.points[p + 2]! + mz / clip.rate) < most)
         return true;
     }

@@ -2,6 +2,7 @@ import { finish } from '../math/finish';
 import { CONTACT_NUMBERS, contactPoints, type FootModel } from '../body/foot-model';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { createFrameReader, type Clip } from '../clip/clip';
+import type { Ground } from '../ground/ground';
 
 /** Frames known on either side of a clip's own: a loop's go on, another's stand still. */
 export const TRACE_MARGIN = 3;
@@ -11,6 +12,8 @@ export interface SoleTrace {
   readonly foot: FootModel;
   /** Contact points per frame, CONTACT_NUMBERS each, m. */
   readonly points: Float64Array;
+  /** Height of each contact point over the ground under it, 3 a frame, m. */
+  readonly heights: Float64Array;
   /** Lowest height per frame, m, and which point it is (0 heel, 1 ball, 2 tip). */
   readonly lowest: Float64Array;
   readonly pivot: Uint8Array;
@@ -22,6 +25,8 @@ export interface ClipTrace {
   /** Joint positions per frame, 3 a joint, m, from frame −TRACE_MARGIN on. */
   readonly positions: Float64Array;
   readonly soles: readonly SoleTrace[];
+  /** The ground heights are told from; null where it is taken as level at a height still to be found. */
+  readonly ground: Ground | null;
 }
 
 /** Offset of frame f's joints in `positions`. */
@@ -33,16 +38,16 @@ export const pointsAt = (f: number): number => (f + TRACE_MARGIN) * CONTACT_NUMB
 const STEP_FRAMES = 128;
 
 /** Traces a clip at once. */
-export function traceClip(clip: Clip, feet: readonly FootModel[]): ClipTrace {
-  return finish(tracing(clip, feet));
+export function traceClip(clip: Clip, feet: readonly FootModel[], ground: Ground | null = null): ClipTrace {
+  return finish(tracing(clip, feet, ground));
 }
 
 /** Traces a clip bit by bit. */
-export function* tracing(clip: Clip, feet: readonly FootModel[]): Generator<undefined, ClipTrace> {
+export function* tracing(clip: Clip, feet: readonly FootModel[], ground: Ground | null = null): Generator<undefined, ClipTrace> {
   const n = clip.frames + 2 * TRACE_MARGIN;
   const numbers = clip.skeleton.names.length * 3;
   const positions = new Float64Array(n * numbers);
-  const soles = feet.map((foot) => ({ foot, points: new Float64Array(n * CONTACT_NUMBERS), lowest: new Float64Array(n), pivot: new Uint8Array(n) }));
+  const soles = feet.map((foot) => ({ foot, points: new Float64Array(n * CONTACT_NUMBERS), heights: new Float64Array(n * 3), lowest: new Float64Array(n), pivot: new Uint8Array(n) }));
   const pose = new Float64Array(poseSize(clip.skeleton));
   const world = createWorldPose(clip.skeleton);
   const readFrame = createFrameReader(clip);
@@ -50,18 +55,23 @@ export function* tracing(clip: Clip, feet: readonly FootModel[]): Generator<unde
     readFrame(i - TRACE_MARGIN, pose, 0);
     forwardKinematics(clip.skeleton, pose, 0, world);
     positions.set(world.positions, i * numbers);
-    for (const { foot, points, lowest, pivot } of soles) {
+    for (const { foot, points, heights, lowest, pivot } of soles) {
       const at = i * CONTACT_NUMBERS;
       contactPoints(foot, world, points, at);
+      for (let p = 0; p < 3; p++) heights[3 * i + p] = heightOver(ground, points, at + 3 * p);
       let k = 0;
-      for (let p = 1; p < 3; p++) if (points[at + p * 3 + 1]! < points[at + k * 3 + 1]!) k = p;
+      for (let p = 1; p < 3; p++) if (heights[3 * i + p]! < heights[3 * i + k]!) k = p;
       pivot[i] = k;
-      lowest[i] = points[at + k * 3 + 1]!;
+      lowest[i] = heights[3 * i + k]!;
     }
     if (i % STEP_FRAMES === STEP_FRAMES - 1) yield undefined;
   }
-  return { clip, positions, soles };
+  return { clip, positions, soles, ground };
 }
+
+/** Height (m) of a point at points[o..] over the ground under it, or over the origin's level. */
+export const heightOver = (ground: Ground | null, points: Float64Array, o: number): number =>
+  ground ? points[o + 1]! - ground.height(points[o]!, points[o + 2]!) : points[o + 1]!;
 
 /** The trace of the same clip with a constant velocity (m/s) added to its travel; `clip` is the clip so changed. */
 export function movedTrace(trace: ClipTrace, clip: Clip, vx: number, vz: number): ClipTrace {
@@ -72,6 +82,7 @@ export function movedTrace(trace: ClipTrace, clip: Clip, vx: number, vz: number)
       return i % 3 === 0 ? v + vx * t : i % 3 === 2 ? v + vz * t : v;
     });
   return {
+    ...trace,
     clip,
     positions: moved(trace.positions, clip.skeleton.names.length * 3),
     soles: trace.soles.map((s) => ({ ...s, points: moved(s.points, CONTACT_NUMBERS) })),

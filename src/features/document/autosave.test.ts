@@ -14,7 +14,7 @@ let n = 0;
 const items = newProjectItems('project-1', 'Test', () => `id-${++n}`).map((i) => ({ ...i, version: 1 })) as Item[];
 const gaitId = items.find((i) => i.kind === 'gait')!.id;
 const planId = items.find((i) => i.kind === 'plan')!.id;
-const steps = (store: DocumentStore) => soleItem(store.getState(), 'plan').spec.steps;
+const steps = (store: DocumentStore) => soleItem(store.getState(), 'plan').spec.steps!;
 const setSteps = (store: DocumentStore, v: number) => editItem<'plan'>(store, planId, 'steps', (p) => void (p.steps = v));
 const setName = (store: DocumentStore, name: string, id = gaitId) => editItem<'gait'>(store, id, 'name', (g) => void (g.name = name));
 

@@ -15,7 +15,7 @@ const items = newProjectItems('project-1', 'Test', () => `id-${++n}`).map((i) =>
 const open = () => createDocument(items);
 const gaitId = items.find((i) => i.kind === 'gait')!.id;
 const planId = items.find((i) => i.kind === 'plan')!.id;
-const steps = (store: ReturnType<typeof open>) => soleItem(store.getState(), 'plan').spec.steps;
+const steps = (store: ReturnType<typeof open>) => soleItem(store.getState(), 'plan').spec.steps!;
 const setSteps = (store: ReturnType<typeof open>, v: number, mark: string | null = null) =>
   editItem<'plan'>(store, planId, 'steps', (p) => void (p.steps = v), mark);
 

@@ -4,6 +4,7 @@ import type { Sole } from '../../body/sole';
 import type { Skeleton } from '../../body/skeleton';
 import { poseSize } from '../../body/skeleton';
 import type { Clip, ClipContact } from '../../clip/clip';
+import { groundSpecSchema, type GroundSpec } from '../../ground/spec';
 import { slerp } from '../../math/quaternion';
 import { createPlacement } from '../../math/placement';
 import { extent, toRadians } from '../../math/scalar';
@@ -17,6 +18,9 @@ const LONGEST_S = 24 * 3600;
 const UNIT_EPS = 1e-4;
 /** Rounding of a 32-bit float, relative. */
 const FLOAT_EPS = 2 ** -23;
+
+/** Most a clip turns, degrees. */
+const MOST_TURN_DEG = 3_600_000;
 
 const metres = z.number().min(-READ_LIMITS.metres).max(READ_LIMITS.metres);
 
@@ -42,8 +46,9 @@ const extrasSchema = z.object({
       loop: z.boolean(),
       inPlace: z.boolean(),
       travel: z.tuple([metres, metres]),
-      turn: z.number().min(-360).max(360).default(0),
+      turn: z.number().min(-MOST_TURN_DEG).max(MOST_TURN_DEG).default(0),
       contacts: z.array(z.object({ foot: z.enum(['left', 'right']), landing: metres, leaving: metres })).max(100_000),
+      ground: groundSpecSchema.optional(),
     }),
   ),
 });
@@ -54,6 +59,8 @@ export interface GltfMotion {
   readonly sole: Sole | null;
   /** The skin on the skeleton all clips share; null where there is none. */
   readonly skin: Skin | null;
+  /** The ground each clip says it was made for, by its name. */
+  readonly grounds: ReadonlyMap<string, GroundSpec>;
 }
 
 /** Clips of a glTF document: every node becomes a joint, parents first; animations sampled at their own rate. */
@@ -84,7 +91,7 @@ export function fromGltf(doc: Document): GltfMotion {
   const told = extrasSchema.safeParse((scene.getExtras() as Record<string, unknown>)[EXTRAS_KEY]);
   const extras = told.success ? told.data : null;
   const clips = animations.map((animation) => toClip(animation, nodes, parents, extras?.clips.find((c) => c.name === animation.getName()) ?? null));
-  return { clips, sole: extras?.body.sole ?? null, skin: readSkin(root, nodes, clips[0]!.skeleton) };
+  return { clips, sole: extras?.body.sole ?? null, skin: readSkin(root, nodes, clips[0]!.skeleton), grounds: new Map(extras?.clips.flatMap((c) => (c.ground ? [[c.name, c.ground] as const] : []))) };
 }
 
 /** The first skinned mesh whose every vertex hangs on nodes that are joints here; null where there is none. */

@@ -1,6 +1,7 @@
 import { gaitSpecSchema } from '../../gait/schema';
 import type { GaitSpec } from '../../gait/spec';
 import { bodySpecSchema, type BodySpec } from '../../body/spec';
+import { groundSpecSchema, type GroundSpec } from '../../ground/spec';
 import { planSpecSchema, type PlanSpec } from '../../steps/plan';
 import { FormatFault } from '../limits';
 import type { z } from 'zod';
@@ -69,3 +70,8 @@ function parse<T>(schema: z.ZodType<T>, text: string, file: string): T {
 export const decodeGait = (text: string, file: string): GaitSpec => parse(gaitSpecSchema, text, file);
 export const decodeBody = (text: string, file: string): BodySpec => parse(bodySpecSchema, text, file);
 export const decodePlan = (text: string, file: string): PlanSpec => parse(planSpecSchema, text, file);
+/** A ground file, or the ground of a plan file. */
+export function decodeGround(text: string, file: string): GroundSpec {
+  const json = parseJson(text, file);
+  return (json as { format?: unknown } | null)?.format === 'nimbret.plan' ? decodePlan(text, file).ground : parse(groundSpecSchema, text, file);
+}

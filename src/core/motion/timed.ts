@@ -1,0 +1,84 @@
+import type { Motion } from './motion';
+import { kept } from './survey';
+
+/** Times of a motion told by another clock: both readings rise, or stay. */
+export interface TimeMap {
+  readonly duration: number;
+  /** Time of the motion (s) at a time of the new clock, and the other way. */
+  source(t: number): number;
+  time(source: number): number;
+}
+
+/** A motion that ends, played by another clock. */
+export function timed(motion: Motion, map: TimeMap): Motion {
+  const { duration } = map;
+  const moved = <T extends { readonly landing: number; readonly leaving: number }>(h: T): T => ({
+    ...h,
+    landing: h.landing < 0 ? h.landing : map.time(h.landing),
+    leaving: h.leaving > motion.duration ? Math.max(duration + 1, h.leaving) : map.time(h.leaving),
+  });
+  return {
+    ...motion,
+    duration,
+    contacts: motion.contacts
+      .map((c) => ({ side: c.side, from: c.from < 0 ? c.from : map.time(c.from), to: c.to > motion.duration ? duration + 1 : map.time(c.to) }))
+      .filter((c) => c.to > 0 && c.from < duration),
+    footholds: (from, to) => motion.footholds(map.source(from), map.source(to)).map(moved),
+    phaseAt: (t) => motion.phaseAt(map.source(t)),
+    travelled: (t) => motion.travelled(map.source(t)),
+    place: (t, out) => motion.place(map.source(t), out),
+    pose: (t, out, at) => motion.pose(map.source(t), out, at),
+    targets: (t, out) => motion.targets(map.source(t), out),
+    ...(motion.onGround ? { onGround: timed(motion.onGround, map) } : {}),
+    ...(motion.deck ? { deck: (t: number, out: Float64Array) => motion.deck!(map.source(t), out) } : {}),
+    ...kept(motion.surveying),
+  };
+}
+
+/** The part of a motion between two times, s. */
+export function partOfTime(from: number, to: number): TimeMap {
+  return { duration: to - from, source: (t) => from + Math.min(Math.max(t, 0), to - from), time: (s) => s - from };
+}
+
+/** Looks a second at the rate of a clock that changes. */
+const LOOKS_PER_S = 240;
+
+/** The clock whose rate at its own time t is `rate(t)`, over a motion of `length` s. Where time is held for good the motion ends at `longest`. */
+export function clockOf(rate: (t: number) => number, length: number, longest: number): TimeMap {
+  const reached: number[] = [0];
+  const step = 1 / LOOKS_PER_S;
+  for (let i = 0; reached[i]! < length && i * step < longest; i++) {
+    const t = i * step;
+    // Simpson's rule over one look.
+    reached.push(reached[i]! + (step / 6) * (rate(t) + 4 * rate(t + step / 2) + rate(t + step)));
+  }
+  const n = reached.length - 1;
+  const last = reached[n]!,
+    before = reached[n - 1] ?? 0;
+  const duration = last > length && last > before ? (n - 1 + (length - before) / (last - before)) * step : n * step;
+  return {
+    duration,
+    source(t) {
+      const place = Math.min(Math.max(t, 0), duration) * LOOKS_PER_S;
+      const i = Math.min(n - 1, Math.floor(place));
+      const u = place - i;
+      const [a, b] = [reached[i]!, reached[i + 1]!];
+      // Rates at both looks make it smooth.
+      const ra = rate(i * step) * step,
+        rb = rate((i + 1) * step) * step;
+      const d = b - a;
+      return Math.min(length, a + u * (ra + u * (3 * d - 2 * ra - rb + u * (ra + rb - 2 * d))));
+    },
+    time(source) {
+      let lo = 0,
+        hi = n;
+      while (hi - lo > 1) {
+        const mid = (lo + hi) >> 1;
+        if (reached[mid]! < source) lo = mid;
+        else hi = mid;
+      }
+      const [a, b] = [reached[lo]!, reached[hi]!];
+      return (lo + (b > a ? Math.min(1, Math.max(0, (source - a) / (b - a))) : 1)) * step;
+    },
+  };
+}

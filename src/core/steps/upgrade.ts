@@ -1,0 +1,33 @@
+/** Length (m) of the course that an older plan's straight way is drawn as; its steps go on straight beyond it. */
+const OLD_COURSE_M = 8;
+
+/** Brings a plan of version 1, so many steps straight ahead on level ground, to version 2. Works on parsed JSON of any shape; what is no such plan passes through untouched. */
+export function upgradePlan(json: unknown): unknown {
+  if (typeof json !== 'object' || json === null || (json as { format?: unknown }).format !== 'nimbret.plan') return json;
+  const old = json as Record<string, unknown>;
+  if (old.version !== 1) return json;
+  return {
+    lean: 1,
+    settle: 1,
+    standing: 1,
+    ...old,
+    version: 2,
+    gaits: [],
+    body: null,
+    course: {
+      knots: [
+        { x: 0, z: 0, by: 'smooth' },
+        { x: 0, z: OLD_COURSE_M, by: 'straight' },
+      ],
+    },
+    ground: { format: 'nimbret.ground', version: 1, features: [] },
+    pace: null,
+    lengthShare: 0.5,
+    halts: [],
+    amount: null,
+    belt: null,
+    clock: null,
+    edits: [],
+    shot: { firstFrame: 1, from: null, to: null },
+  };
+}
