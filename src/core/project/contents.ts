@@ -5,7 +5,8 @@ import { fitGait } from '../gait/fit';
 import { findPreset } from '../gait/presets';
 import type { GaitSpec } from '../gait/spec';
 import { defaultHandover } from '../handover/spec';
-import { defaultPlan } from '../steps/plan';
+import { defaultPlan, type PlanSpec } from '../steps/plan';
+import { demoWalks } from './demo-walks';
 import { ITEM_KINDS, type Item, type ItemKind, type SpecByKind } from './kinds';
 
 type NewItem = { [K in ItemKind]: Pick<Item<K>, 'id' | 'kind' | 'spec'> }[ItemKind];
@@ -55,10 +56,19 @@ export function demoProjectItems(projectId: string, newId: () => string): NewIte
       g.right['arms.out'] = { offset: 0.35, amount: 0, delay: 0 };
     }),
   ];
-  return assemble(projectId, 'The tidal post', newId, [SHIPPED_BODIES.marlo, SHIPPED_BODIES.pip, SHIPPED_BODIES.bosun], gaits);
+  return assemble(projectId, 'The tidal post', newId, [SHIPPED_BODIES.marlo, SHIPPED_BODIES.pip, SHIPPED_BODIES.bosun], gaits, ([, pip, bosun], [round, run, sneak, plod, , cart, lamps]) =>
+    demoWalks({ round: round!, run: run!, sneak: sneak!, plod: plod!, cart: cart!, lamps: lamps!, pip: pip!, bosun: bosun! }),
+  );
 }
 
-function assemble(projectId: string, name: string, newId: () => string, bodies: readonly BodySpec[], gaits: readonly GaitSpec[]): NewItem[] {
+function assemble(
+  projectId: string,
+  name: string,
+  newId: () => string,
+  bodies: readonly BodySpec[],
+  gaits: readonly GaitSpec[],
+  walks: (bodies: readonly string[], gaits: readonly string[]) => readonly PlanSpec[] = (_, ids) => [{ ...defaultPlan(), gait: ids[0]! }],
+): NewItem[] {
   const item = <K extends ItemKind>(kind: K, spec: SpecByKind[K]) => ({ id: newId(), kind, spec }) as NewItem;
   const legs = createBody(bodies[0]!).legLength;
   const bodyItems = bodies.map((b) => item('body', b));
@@ -68,7 +78,10 @@ function assemble(projectId: string, name: string, newId: () => string, bodies: 
     { id: projectId, kind: 'project', spec: { format: 'nimbret.project', version: 1, name, body: bodyItems[0]!.id, gait } },
     ...bodyItems,
     ...gaitItems,
-    item('plan', { ...defaultPlan(), gait }),
+    ...walks(
+      bodyItems.map((b) => b.id),
+      gaitItems.map((g) => g.id),
+    ).map((plan) => item('plan', plan)),
     item('set', { ...defaultSet(), gait }),
     item('asset', defaultHandover()),
   ];

@@ -31,6 +31,12 @@ const MOST_EDITS = 5000;
 
 const ascending = (keys: readonly { at: number }[]) => keys.every((k, i) => i === 0 || k.at > keys[i - 1]!.at);
 
+/** A track as a plan has it. */
+export interface TrackSpec {
+  over: 'time' | 'distance';
+  keys: { at: number; value: number; next: 'held' | 'linear' | 'smooth' }[];
+}
+
 /** Tracks of the motion's own time are told over time alone. */
 const trackSchema = (name: TrackName) =>
   z.strictObject({
@@ -46,9 +52,7 @@ const trackSchema = (name: TrackName) =>
       .min(1)
       .max(MOST_KEYS)
       .refine(ascending, { message: 'keys must come one after another' }),
-  });
-export type TrackSpec = z.infer<ReturnType<typeof trackSchema>>;
-export type TrackKeySpec = TrackSpec['keys'][number];
+  }) as unknown as z.ZodType<TrackSpec>;
 
 const gaitName = z.string().min(1).max(80);
 

@@ -50,18 +50,33 @@ export function useGaitWatching(id: string, watched: (gait: GaitSpec) => unknown
 }
 
 /** Ids and names of all items of a kind, in order; the same array until one of them is renamed, comes or goes. */
-export function useNames(kind: 'gait' | 'body'): readonly (readonly [id: string, name: string])[] {
+export function useNames(kind: 'gait' | 'body' | 'plan'): readonly (readonly [id: string, name: string])[] {
   const flat = useDocument(useShallow((s) => idsOf(s, kind).flatMap((id) => [id, specOf(s, kind, id).name])));
   return useMemo(() => flat.flatMap((id, i) => (i % 2 === 0 ? [[id, flat[i + 1]!] as const] : [])), [flat]);
 }
 
 /** The one item of a kind of which a project has one. */
-export function useSole<K extends 'plan' | 'set' | 'asset'>(kind: K): { id: string; spec: SpecByKind[K] } {
+export function useSole<K extends 'set' | 'asset'>(kind: K): { id: string; spec: SpecByKind[K] } {
   const id = useDocument((s) => soleItem(s, kind).id);
   return { id, spec: useDocument((s) => specOf(s, kind, id)) };
 }
-export const usePlan = () => useSole('plan').spec;
+/** Id of the walk that is being laid out; the first one where the project's choice is gone. */
+export const planIdOf = (s: DocumentState): string => {
+  const chosen = projectOf(s).plan;
+  return chosen && s.meta[chosen]?.kind === 'plan' && s.specs[chosen] ? chosen : idsOf(s, 'plan')[0]!;
+};
+export function useWalk(): { id: string; spec: SpecByKind['plan'] } {
+  const id = useDocument(planIdOf);
+  return { id, spec: useDocument((s) => specOf(s, 'plan', id)) };
+}
+export const usePlan = () => useWalk().spec;
 export const useSet = () => useSole('set').spec;
+/** All of a kind's specs by id; the same object until one of them changes. */
+export function useSpecs<K extends 'gait' | 'body'>(kind: K): Readonly<Record<string, SpecByKind[K]>> {
+  const ids = useDocument(useShallow((s) => idsOf(s, kind)));
+  const specs = useDocument(useShallow((s) => ids.map((id) => specOf(s, kind, id))));
+  return useMemo(() => Object.fromEntries(ids.flatMap((id, i) => (specs[i] ? [[id, specs[i]] as const] : []))), [ids, specs]);
+}
 /** Id of the gait an item names, or of the project's current one where it is gone. */
 export const useGaitFor = (id: string): string => useDocument((s) => gaitFor(s, id));
 /** The gait an item names, or the project's current one where it is gone. */

@@ -16,7 +16,7 @@ import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { HANDOVER_RATES, type HandoverSpec } from '@/core/handover/spec';
 import { useDocument, useDocumentStore } from '../document/context';
-import { gaitIdOf, useBody, useGait, useGaitFor, usePlan, useSet, useSole } from '../document/selectors';
+import { gaitIdOf, useBody, useGait, useGaitFor, usePlan, useSet, useSole, useSpecs } from '../document/selectors';
 import { editItem } from '../document/store';
 import { useSession } from '../stage/session';
 import { FilesTable } from './files-table';
@@ -29,6 +29,8 @@ export function HandoverPanel() {
   const store = useDocumentStore();
   const { id, spec } = useSole('asset');
   const plan = usePlan();
+  const gaits = useSpecs('gait');
+  const bodies = useSpecs('body');
   const set = useSet();
   const body = useBody();
   const gaitId = useDocument(gaitIdOf);
@@ -52,7 +54,8 @@ export function HandoverPanel() {
       set: 'set',
       part: {
         body: body.spec,
-        gaits: { cycle: gait, plan: planGait, set: setGait },
+        bodies,
+        gaits: { ...Object.fromEntries(plan.gaits.map((k) => [k.gait, gaits[k.gait] ?? planGait])), cycle: gait, plan: planGait, set: setGait },
         plans: { plan: { ...plan, gait: 'plan' } },
         sets: { set: { ...set, twins: false, gait: 'set' } },
       },
@@ -63,7 +66,7 @@ export function HandoverPanel() {
       <Typography variant="h2">Clips</Typography>
       <Box>
         <Tick label={`Cycle: ${gait.name}`} checked={spec.cycle} onChange={(on) => change('cycle', (h) => void (h.cycle = on))} />
-        <Tick label={`Steps: ${plan.name}, ${plan.steps} steps`} checked={spec.plan} onChange={(on) => change('plan', (h) => void (h.plan = on))} />
+        <Tick label={`Walk: ${plan.name}`} checked={spec.plan} onChange={(on) => change('plan', (h) => void (h.plan = on))} />
         <Typography sx={{ mt: 0.5 }}>Directions of {setGait.name}</Typography>
         <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, 1fr)', pl: 1 }}>
           {directions.map((d) => (

@@ -21,6 +21,7 @@ import { TopBar } from './top-bar';
 import { Transport } from './transport';
 
 const FootfallChart = dynamic(() => import('../footfall/chart').then((m) => m.FootfallChart), { loading: () => <Box sx={{ height: 62 }} /> });
+const WalkDrawer = dynamic(() => import('../steps/drawer').then((m) => m.WalkDrawer), { loading: () => <Box sx={{ height: 200 }} /> });
 const KeySheet = dynamic(() => import('./key-sheet').then((m) => m.KeySheet));
 
 /** One project's workspace: the walkway stays while the stations change beside it. */
@@ -98,7 +99,13 @@ function Stations() {
           sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gridTemplateRows: 'minmax(0, 1fr) auto auto', minHeight: 0, minWidth: 0 }}
         >
           <Walkway motion={motion} clock={clock} />
-          {chart && stationOf(station).footfall && motion.endless ? <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} /> : <span />}
+          {chart && stationOf(station).footfall && motion.endless ? (
+            <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} />
+          ) : chart && stationOf(station).motion === 'plan' ? (
+            <WalkDrawer motion={motion} clock={clock} />
+          ) : (
+            <span />
+          )}
           <Transport motion={motion} clock={clock} />
         </Box>
         <Box

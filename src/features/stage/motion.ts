@@ -1,11 +1,13 @@
 import { useMemo } from 'react';
 import type { Body } from '@/core/body/body';
+import type { BodySpec } from '@/core/body/spec';
 import { setMembers } from '@/core/directions/set';
 import type { GaitSpec } from '@/core/gait/spec';
 import type { Motion } from '@/core/motion/motion';
 import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
+import { defaultPlan, type PlanSpec } from '@/core/steps/plan';
 import { useDocument } from '../document/context';
-import { gaitFor, gaitIdOf, useBody, useGait, usePlan, useSet } from '../document/selectors';
+import { gaitFor, gaitIdOf, useBody, useGait, usePlan, useSet, useSpecs } from '../document/selectors';
 import { stationOf, type Station, type StationMotion } from '../shell/stations';
 import { useSession } from './session';
 
@@ -22,12 +24,38 @@ export interface StageMotion {
   /** What the worker needs to make the same motion. */
   readonly spec: MotionSpec;
   readonly part: ProjectPart;
+  /** Why what was asked for cannot be walked, in words; then something plain is shown. */
+  readonly trouble: string | null;
 }
 
 /** A spec built for the walkway; nothing is solved before a picture asks for it. */
 export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
   const { motion, body, gait } = build(spec, part);
-  return { body, gait, source: motion, endless: motion.repeat !== null, duration: motion.duration, spec, part };
+  return { body, gait, source: motion, endless: motion.repeat !== null, duration: motion.duration, spec, part, trouble: null };
+}
+
+/** The part a walk is built from: its own gait as `gait`, the others and all bodies by their ids; a gait that is gone is its own. */
+export function walkPart(plan: PlanSpec, gait: GaitSpec, gaits: ProjectPart['gaits'], body: BodySpec, bodies: NonNullable<ProjectPart['bodies']>): ProjectPart {
+  return {
+    body,
+    bodies,
+    gaits: { ...Object.fromEntries(plan.gaits.map((k) => [k.gait, gaits[k.gait] ?? gait])), gait },
+    plans: { plan: { ...plan, gait: 'gait' } },
+    sets: {},
+  };
+}
+
+/** A walk built for the walkway; where it cannot be walked, the figure makes a few steps straight on and the reason is told. */
+function walkMotion(part: ProjectPart): StageMotion {
+  const spec: MotionSpec = { kind: 'plan', plan: 'plan' };
+  try {
+    return stageMotion(spec, part);
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    const plan = part.plans.plan!;
+    const plain: PlanSpec = { ...defaultPlan(), gait: 'gait', name: plan.name, body: plan.body, steps: 2 };
+    return { ...stageMotion(spec, { ...part, plans: { plan: plain } }), trouble: error.message.replace(/^\w+: /, '') };
+  }
 }
 
 /** The motion of a station, built again whenever the document changes. */
@@ -39,12 +67,16 @@ export function useStageMotion(station: Station): StageMotion {
   const gaitId = useDocument((s) => (kind === 'plan' ? gaitFor(s, plan.gait) : kind === 'member' ? gaitFor(s, set.gait) : gaitIdOf(s)));
   const gait = useGait(gaitId);
   const memberIndex = useSession((s) => s.member);
-  return useMemo(() => {
-    const part: ProjectPart = { body, gaits: { gait }, plans: { plan: { ...plan, gait: 'gait' } }, sets: { set: { ...set, gait: 'gait' } } };
-    if (kind === 'plan') return stageMotion({ kind: 'plan', plan: 'plan' }, part);
+  const gaits = useSpecs('gait');
+  const bodies = useSpecs('body');
+  const walked = useMemo(() => (kind === 'plan' ? walkMotion(walkPart(plan, gait, gaits, body, bodies)) : null), [kind, plan, gait, gaits, body, bodies]);
+  const other = useMemo(() => {
+    if (kind === 'plan') return null;
+    const part: ProjectPart = { body, gaits: { gait }, plans: {}, sets: { set: { ...set, gait: 'gait' } } };
     if (kind === 'cycle') return stageMotion({ kind: 'cycle', gait: 'gait' }, part);
     const members = setMembers(part.sets.set!, gait);
     const { directionDeg, twin } = members[memberIndex] ?? members[0]!;
     return stageMotion({ kind: 'member', set: 'set', directionDeg, twin }, part);
-  }, [kind, body, plan, set, gait, memberIndex]);
+  }, [kind, body, set, gait, memberIndex]);
+  return walked ?? other!;
 }

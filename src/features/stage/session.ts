@@ -9,6 +9,8 @@ export const TRAILS = ['hips', 'head', 'knees', 'toes', 'hands'] as const;
 export type TrailName = (typeof TRAILS)[number];
 export type OnionMode = 'off' | 'keyPoses' | 'everyFrames';
 
+export type Chosen = { readonly kind: 'knot' | 'print'; readonly key: number } | { readonly kind: 'feature'; readonly key: string };
+
 /** What one workspace looks at and how; not saved, not undone. */
 export interface Session {
   readonly view: ViewName;
@@ -34,6 +36,11 @@ export interface Session {
   readonly member: number;
   /** What the timing of gaits was before their limbs took turns in another way, by id. */
   readonly turns: Readonly<Record<string, Remembered>>;
+  /** What of the walk is chosen: a knot of its course by index, a feature of its ground by id, a print by its step. */
+  readonly chosen: Chosen | null;
+  /** What the drawer under the walkway shows of a walk, and whether it is open wide. */
+  readonly drawer: 'ribbon' | 'chart';
+  readonly drawerTall: boolean;
   /** What was just done, in words; with `undo` it can be taken back from there. */
   readonly notice: { readonly text: string; readonly undo: boolean } | null;
   set: (change: Partial<Omit<Session, 'set'>>) => void;
@@ -65,6 +72,9 @@ export const createSession = (): SessionStore =>
     copiedCurve: null,
     member: 0,
     turns: {},
+    chosen: null,
+    drawer: 'ribbon',
+    drawerTall: false,
     notice: null,
     set: (change) => set(change),
   }));

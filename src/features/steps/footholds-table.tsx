@@ -13,10 +13,16 @@ interface Props {
   /** Length of the plan, s. */
   readonly duration: number;
   readonly clock: Clock;
+  /** Step whose print is chosen, and who is told of another. */
+  readonly chosen: number | null;
+  readonly onChoose: (step: number) => void;
 }
 
-/** Footholds of a plan in time; a click goes to the landing. Rows are plain elements: there may be hundreds. */
-export const FootholdsTable = memo(function FootholdsTable({ holds, duration, clock }: Props) {
+/** Rows that are written out; a long walk is looked at on the chart. */
+const MOST_ROWS = 400;
+
+/** Footholds of a walk in time; a click chooses the print and goes to its landing. At most so many rows are there at once. Rows are plain elements: there may be hundreds. */
+export const FootholdsTable = memo(function FootholdsTable({ holds, duration, clock, chosen, onChoose }: Props) {
   return (
     <Box
       sx={{
@@ -35,7 +41,7 @@ export const FootholdsTable = memo(function FootholdsTable({ holds, duration, cl
       <Table size="small" stickyHeader>
         <TableHead>
           <TableRow>
-            {['Step', 'Foot', 'At (m)', 'Lands (s)', 'Leaves (s)'].map((h) => (
+            {['Step', 'Foot', 'Ahead (m)', 'Left (m)', 'Lands (s)', 'Leaves (s)'].map((h) => (
               <TableCell key={h} align={h === 'Foot' ? 'left' : 'right'}>
                 {h}
               </TableCell>
@@ -43,11 +49,20 @@ export const FootholdsTable = memo(function FootholdsTable({ holds, duration, cl
           </TableRow>
         </TableHead>
         <TableBody>
-          {holds.map((h, i) => (
-            <tr key={i} onClick={() => clock.set(h.landing)}>
+          {holds.slice(0, MOST_ROWS).map((h, i) => (
+            <tr
+              key={i}
+              aria-selected={h.step === chosen}
+              style={h.step === chosen ? { fontWeight: 700 } : undefined}
+              onClick={() => {
+                onChoose(h.step);
+                clock.set(h.landing);
+              }}
+            >
               <td>{h.step}</td>
               <td>{h.side === 0 ? 'L left' : 'R right'}</td>
               <td>{h.z.toFixed(3)}</td>
+              <td>{h.x.toFixed(3)}</td>
               <td>{h.landing.toFixed(2)}</td>
               <td>{h.leaving > duration ? 'stays' : h.leaving.toFixed(2)}</td>
             </tr>

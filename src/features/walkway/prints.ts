@@ -1,9 +1,13 @@
-import { CanvasTexture, DoubleSide, Group, Mesh, MeshBasicMaterial, PlaneGeometry, Shape, ShapeGeometry, SRGBColorSpace } from 'three';
+import { CanvasTexture, DoubleSide, Group, Matrix4, Mesh, MeshBasicMaterial, PlaneGeometry, Shape, ShapeGeometry, SRGBColorSpace, Vector3 } from 'three';
+import type { Foothold } from '@/core/motion/motion';
+import { soleAxes } from '@/core/solve/sole-frame';
 import type { Body } from '@/core/body/body';
 import type { Sole } from '@/core/body/sole';
 import type { Side } from '@/core/body/roles';
 import type { ScenePalette } from './palette';
 
+/** Height (m) of a print over its ground. */
+const LIFT_M = 0.0018;
 /** Most footprints shown of one foot. */
 const POOL = 12;
 
@@ -12,6 +16,12 @@ export class Prints {
   readonly group = new Group();
   private readonly pools: Mesh<ShapeGeometry, MeshBasicMaterial>[][] = [];
   private readonly used = [0, 0];
+  private readonly frame = new Float64Array(3);
+  private readonly axes = new Float64Array(6);
+  private readonly left = new Vector3();
+  private readonly up = new Vector3();
+  private readonly ahead = new Vector3();
+  private readonly turn = new Matrix4();
 
   constructor(body: Body, palette: ScenePalette) {
     for (const side of [0, 1] as const) {
@@ -25,7 +35,6 @@ export class Prints {
           const sign = new Mesh(letter, new MeshBasicMaterial({ map, transparent: true, depthWrite: false }));
           sign.position.set(0, 0.0006, body.sole.ballAhead * 0.62);
           mesh.add(sign);
-          mesh.position.y = 0.0018;
           mesh.visible = false;
           this.group.add(mesh);
           return mesh;
@@ -38,13 +47,21 @@ export class Prints {
     this.used.fill(0);
   }
 
-  add(side: Side, x: number, z: number, heading: number, stoodOn: boolean): void {
+  add(hold: Foothold, stoodOn: boolean): void {
+    const { side } = hold;
     const mesh = this.pools[side]![this.used[side]!];
     if (!mesh) return;
     this.used[side]!++;
-    mesh.position.x = x;
-    mesh.position.z = z;
-    mesh.rotation.y = heading;
+    mesh.position.set(hold.x, hold.y + LIFT_M, hold.z);
+    // Laid into the plane of its foothold: left, up, ahead.
+    this.frame[0] = hold.heading;
+    this.frame[1] = hold.slopeX;
+    this.frame[2] = hold.slopeZ;
+    soleAxes(this.frame, 0, this.axes, 0);
+    this.ahead.fromArray(this.axes, 0);
+    this.up.fromArray(this.axes, 3);
+    this.left.crossVectors(this.up, this.ahead);
+    mesh.quaternion.setFromRotationMatrix(this.turn.makeBasis(this.left, this.up, this.ahead));
     mesh.material.opacity = stoodOn ? 0.85 : 0.38;
     mesh.visible = true;
   }

@@ -73,7 +73,7 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel, resting
   const controls = useRef<OrbitControls | null>(null);
   const sole = useRef<OrthographicCamera | null>(null);
   const soleMoves = useRef(true);
-  const last = useRef({ x: 0, z: 0 });
+  const last = useRef({ x: 0, y: 0, z: 0 });
   const drawn = useRef<Drawn>({ time: NaN, options: null, ghost: null, view: '', width: 0, height: 0, pixels: 0, pictures: 0 });
   const pace = useRef(new Pace(start));
   /** Seconds for which nothing has changed. */
@@ -117,8 +117,8 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel, resting
     const place = VIEWS[view];
     const orbit = controls.current;
     if (!place || !orbit) return;
-    orbit.target.set(last.current.x, place.target, last.current.z);
-    camera.position.set(last.current.x + place.from[0], place.from[1], last.current.z + place.from[2]);
+    orbit.target.set(last.current.x, last.current.y + place.target, last.current.z);
+    camera.position.set(last.current.x + place.from[0], last.current.y + place.from[1], last.current.z + place.from[2]);
     orbit.update();
   }, [view, camera]);
 
@@ -157,13 +157,17 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel, resting
     now.show(time, options, ghost, quarterFacing(camera.position.x - orbit.target.x, camera.position.z - orbit.target.z));
     if (options.follow || options.treadmill) {
       const dx = now.focus.x - last.current.x,
+        dy = now.focus.y - last.current.y,
         dz = now.focus.z - last.current.z;
       camera.position.x += dx;
+      camera.position.y += dy;
       camera.position.z += dz;
       orbit.target.x += dx;
+      orbit.target.y += dy;
       orbit.target.z += dz;
     }
     last.current.x = now.focus.x;
+    last.current.y = now.focus.y;
     last.current.z = now.focus.z;
     orbit.update();
     now.changed = false;

@@ -25,6 +25,7 @@ import type { ScenePalette } from './palette';
 import { Prints } from './prints';
 import type { Quality } from './quality';
 import type { Props } from './props';
+import { Terrain } from './terrain';
 import { Trails } from './trails';
 
 /** What of the scene is shown and how it is held. */
@@ -41,6 +42,8 @@ const LINE_POINTS = 160;
 const SOLE_REST_M = 2e-5;
 /** Height (m) of the line over the ground. */
 const LINE_HEIGHT_M = 0.0025;
+/** Height (m) of the mark under the centre of mass. */
+const WEIGHT_HEIGHT_M = 0.004;
 /** Strides whose prints are shown behind and ahead of the figure, of a cycle and of a plan; fewer than the prints there are. */
 const SHOWN = { cycle: { before: 2, after: 3 }, plan: { before: 4, after: 5 } } as const;
 
@@ -49,7 +52,7 @@ export class Stage {
   /** True where something but the moment shown is new, until it was drawn. */
   changed = true;
   /** Where the figure is in the shown space, m. */
-  readonly focus = { x: 0, z: 0 };
+  readonly focus = { x: 0, y: 0, z: 0 };
   private readonly world = new Group();
   private readonly skin: BufferGeometry;
   private readonly figure: Figure;
@@ -60,6 +63,7 @@ export class Stage {
   private wanted = false;
   private disposed = false;
   private readonly ground: ChartGround;
+  private readonly terrain: Terrain;
   private readonly prints: Prints;
   private readonly line: Line<BufferGeometry, LineBasicMaterial>;
   private readonly weight: Mesh<RingGeometry, MeshBasicMaterial>;
@@ -74,7 +78,9 @@ export class Stage {
   private around: readonly Foothold[] = [];
   private printsOf: Motion | null = null;
   private printsStride = 0;
-  private readonly sole = { x: 0, z: 0, side: 0 };
+  private shownAt = 0;
+  private readonly deckBy = new Float64Array(2);
+  private readonly sole = { x: 0, y: 0, z: 0, side: 0 };
 
   constructor(
     private readonly scene: Scene,
@@ -89,6 +95,7 @@ export class Stage {
     this.ghosts = new Ghosts(body, this.skin, palette);
     this.trails = new Trails(palette);
     this.ground = new ChartGround(palette);
+    this.terrain = new Terrain(palette);
     this.prints = new Prints(body, palette);
     this.line = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.sea, transparent: true, opacity: 0.9 }));
     this.line.geometry.setAttribute('position', new BufferAttribute(new Float32Array(LINE_POINTS * 3), 3));
@@ -97,12 +104,11 @@ export class Stage {
       new RingGeometry(0.022, 0.034, 24).rotateX(-Math.PI / 2),
       new MeshBasicMaterial({ color: palette.ink, depthTest: false, transparent: true }),
     );
-    this.weight.position.y = 0.004;
     this.light.castShadow = true;
     this.light.shadow.mapSize.set(1024, 1024);
     this.light.shadow.radius = 5;
     Object.assign(this.light.shadow.camera, { left: -1.6, right: 1.6, top: 2.4, bottom: -1.2, near: 0.5, far: 9 });
-    this.world.add(this.figure.mesh, this.ghosts.group, this.trails.group, this.prints.group, this.line, this.weight);
+    this.world.add(this.terrain.group, this.figure.mesh, this.ghosts.group, this.trails.group, this.prints.group, this.line, this.weight);
     scene.background = palette.paper;
     scene.add(this.world, this.ground.group, new HemisphereLight(0xffffff, 0xb7a88c, 1.5), this.light, this.light.target);
   }
@@ -122,6 +128,7 @@ export class Stage {
   /** Writes the moment `time` (s) into the scene; `ghost` is a saved state to stand beside the figure. */
   show(time: number, options: StageOptions, ghost: Motion | null, facing = 0): void {
     const { source, endless, duration, body } = this.motion;
+    this.shownAt = time;
     const turn = endless ? Math.floor(time / duration) : 0;
     if (source.repeat) repeatPlacement(this.moved, 0, source.repeat, 0, turn);
     else this.moved.fill(0);
@@ -134,9 +141,16 @@ export class Stage {
     this.world.position.set(-shiftX, 0, -shiftZ);
     this.focus.x = x - shiftX;
     this.focus.z = z - shiftZ;
+    const y = (this.focus.y = this.pose[1]!);
+    this.terrain.show(source, this.motion.part.bodies ?? {});
+    this.ground.group.visible = !this.terrain.covers;
     this.ground.update(x, z, shiftX, shiftZ, facing);
-    this.light.position.set(this.focus.x - 1.6, 4.6, this.focus.z + 1.4);
-    this.light.target.position.set(this.focus.x, 0.4, this.focus.z);
+    this.light.position.set(this.focus.x - 1.6, y + 4.6, this.focus.z + 1.4);
+    this.light.target.position.set(this.focus.x, y + 0.4, this.focus.z);
+    // What lies on a deck goes along with it.
+    this.deckBy.fill(0);
+    source.deck?.(time, this.deckBy);
+    for (const on of [this.prints.group, this.terrain.group]) on.position.set(this.deckBy[0]!, 0, this.deckBy[1]!);
     this.showPrints(time, options.prints);
     this.showLine(options.travelLine);
     this.ghosts.show(this.motion, time, options, ghost);
@@ -148,6 +162,7 @@ export class Stage {
       centreOfMass(this.worldPose, this.com, 0);
       this.weight.position.x = this.com[0]!;
       this.weight.position.z = this.com[2]!;
+      this.weight.position.y = y + WEIGHT_HEIGHT_M;
     }
   }
 
@@ -185,10 +200,11 @@ export class Stage {
     for (let i = 0; i < around.length; i++) {
       const hold = around[i]!;
       const stands = time >= hold.landing && time <= hold.leaving;
-      this.prints.add(hold.side, hold.x, hold.z, hold.heading, stands);
+      this.prints.add(hold, stands);
       if (stands && hold.landing > latest) {
         latest = hold.landing;
         this.sole.x = hold.x;
+        this.sole.y = hold.y;
         this.sole.z = hold.z;
         this.sole.side = hold.side;
       }
@@ -217,8 +233,11 @@ export class Stage {
   /** Way of travel as a unit vector in the ground; ahead where there is none. */
   private way(): readonly [number, number] {
     const { repeat } = this.motion.source;
+    if (!repeat) this.motion.source.place(this.shownAt, this.root);
     const length = repeat ? Math.hypot(repeat[0]!, repeat[2]!) : 0;
-    return repeat && length > 1e-3 ? [repeat[0]! / length, repeat[2]! / length] : [0, 1];
+    if (repeat && length > 1e-3) return [repeat[0]! / length, repeat[2]! / length];
+    // A walk goes where the figure faces.
+    return repeat ? [0, 1] : [Math.sin(this.root[3]!), Math.cos(this.root[3]!)];
   }
 
   /** Aims the sole view's camera at the foot that stands, from its outer side at ankle height; true while it is on its way. */
@@ -230,10 +249,11 @@ export class Stage {
     const k = jump || rests || camera.userData.x === undefined ? 1 : ease;
     camera.userData.x = (camera.userData.x ?? x) + (x - (camera.userData.x ?? x)) * k;
     camera.userData.z = (camera.userData.z ?? z) + (z - (camera.userData.z ?? z)) * k;
+    const y = (camera.userData.y = (camera.userData.y ?? this.sole.y) + (this.sole.y - (camera.userData.y ?? this.sole.y)) * k);
     // Across the way of travel, so that what slides is seen to.
     const [dx, dz] = this.way();
-    camera.position.set(camera.userData.x - 1.5 * dz, 0.26, camera.userData.z + 1.5 * dx);
-    camera.lookAt(camera.userData.x, 0.066, camera.userData.z);
+    camera.position.set(camera.userData.x - 1.5 * dz, y + 0.26, camera.userData.z + 1.5 * dx);
+    camera.lookAt(camera.userData.x, y + 0.066, camera.userData.z);
     return !rests;
   }
 
@@ -245,6 +265,7 @@ export class Stage {
     this.disposed = true;
     this.skin.dispose();
     this.ground.dispose();
+    this.terrain.dispose();
     this.prints.dispose();
     this.line.geometry.dispose();
     this.line.material.dispose();

@@ -1,0 +1,44 @@
+import type { Foothold, Motion } from '../motion/motion';
+import { wrapAngle } from '../math/scalar';
+
+/** Farthest (legs) from foot to foot that is stepped, and the most (rad) one foot turns against the other. */
+const MOST_STEP_LEGS = 1.35;
+const MOST_TURN_RAD = (62 * Math.PI) / 180;
+/** So far (soles' breadths) a foot may be across the other one's line before they cross, and ahead of it (m) before that is a step. */
+const CROSSING_BREADTHS = 0.75;
+const BESIDE_M = 0.25;
+
+/** What is wrong with a print, in words, and by how much: mm, degrees, or nothing to be told. */
+export interface PrintFault {
+  readonly step: number;
+  readonly side: 0 | 1;
+  readonly words: string;
+}
+
+/** Prints of a walk that cannot be stepped as they lie; the figure does the nearest it can. */
+export function printFaults({ body, ground, footholds, duration }: Motion): PrintFault[] {
+  const faults: PrintFault[] = [];
+  const holds = footholds(0, duration);
+  const last: (Foothold | null)[] = [null, null];
+  for (const hold of holds) {
+    const { step, side } = hold;
+    const say = (words: string) => faults.push({ step, side, words });
+    const other = last[1 - side];
+    if (hold.landing > 0 && other) {
+      const reach = Math.hypot(hold.x - other.x, hold.z - other.z);
+      const over = reach - MOST_STEP_LEGS * body.legLength;
+      if (over > 0) say(`${Math.round(over * 1000)} mm too far to reach`);
+      const turn = Math.abs(wrapAngle(hold.heading - other.heading));
+      if (turn > MOST_TURN_RAD) say(`turns ${Math.round((turn * 180) / Math.PI)}° against the other foot; ${Math.round((MOST_TURN_RAD * 180) / Math.PI)}° at most`);
+      const dx = hold.x - other.x,
+        dz = hold.z - other.z;
+      const aside = dx * Math.cos(other.heading) - dz * Math.sin(other.heading),
+        ahead = dx * Math.sin(other.heading) + dz * Math.cos(other.heading);
+      const crossed = (side === 0 ? -aside : aside) + CROSSING_BREADTHS * body.sole.breadth;
+      if (crossed > 0 && Math.abs(ahead) < BESIDE_M) say(`crosses the other foot by ${Math.round(crossed * 1000)} mm`);
+    }
+    if (!ground.footing(hold.x, hold.z)) say('no footing here');
+    last[side] = hold;
+  }
+  return faults;
+}

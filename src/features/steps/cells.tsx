@@ -1,0 +1,39 @@
+import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
+import type { ReactNode } from 'react';
+import { NumberField } from '../channel/number-field';
+
+interface Props {
+  readonly name: string;
+  readonly label: string;
+  readonly unit?: string;
+  readonly value: number;
+  readonly range: readonly [number, number];
+  readonly digits?: number;
+  readonly step?: number;
+  readonly onChange: (value: number) => void;
+}
+
+/** A number with its name before it and its unit behind. */
+export function Figures({ name, label, unit = 'm', value, range, digits = 2, step = 0.05, onChange }: Props) {
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
+      <Typography component="span" sx={{ fontSize: 12.5, color: 'text.secondary', minWidth: 44 }}>
+        {label}
+      </Typography>
+      <NumberField label={`${name} (${unit})`} value={value} digits={digits} step={step} min={range[0]} max={range[1]} onChange={onChange} />
+      <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary', width: 18 }}>
+        {unit}
+      </Typography>
+    </Box>
+  );
+}
+
+/** Numbers side by side, three in a row. */
+export const FiguresGrid = ({ children }: { children: ReactNode }) => (
+  <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, auto)', justifyContent: 'start', columnGap: 1, rowGap: 0.5 }}>{children}</Box>
+);
+
+/** Rows of a list that can be chosen. */
+export const rowSx = (chosen: boolean) =>
+  ({ borderBottom: 1, borderColor: 'divider', borderLeft: '3px solid', borderLeftColor: chosen ? 'primary.main' : 'transparent', px: 0.75, py: 0.5 }) as const;

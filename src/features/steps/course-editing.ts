@@ -1,0 +1,37 @@
+import type { Draft } from 'immer';
+import type { PlanSpec } from '@/core/steps/plan';
+
+type Walk = Draft<PlanSpec>;
+
+/** How far (m) a knot added behind the last one lies from it. */
+const BEYOND_M = 3;
+
+/** Adds a knot half way to the next one, or beyond the last, at a place if one is given. */
+export function addKnot(plan: Walk, after: number, at?: { readonly x: number; readonly z: number }): void {
+  const { knots } = plan.course;
+  const a = knots[after]!,
+    b = knots[after + 1],
+    before = knots[after - 1];
+  const ahead = before ? Math.atan2(a.x - before.x, a.z - before.z) : 0;
+  const place = at ?? (b ? { x: (a.x + b.x) / 2, z: (a.z + b.z) / 2 } : { x: a.x + Math.sin(ahead) * BEYOND_M, z: a.z + Math.cos(ahead) * BEYOND_M });
+  knots.splice(after + 1, 0, { ...place, by: at ? 'smooth' : (b ?? a).by });
+}
+
+export function removeKnot(plan: Walk, i: number): void {
+  if (plan.course.knots.length > 2) plan.course.knots.splice(i, 1);
+}
+
+/** The knot behind which a place on the rope lies: the nearest stretch between two knots. */
+export function knotBefore(knots: PlanSpec['course']['knots'], x: number, z: number): number {
+  let best = 0,
+    least = Infinity;
+  for (let i = 0; i + 1 < knots.length; i++) {
+    const a = knots[i]!,
+      b = knots[i + 1]!;
+    const [dx, dz] = [b.x - a.x, b.z - a.z];
+    const u = Math.min(1, Math.max(0, ((x - a.x) * dx + (z - a.z) * dz) / Math.max(1e-9, dx * dx + dz * dz)));
+    const away = Math.hypot(x - a.x - u * dx, z - a.z - u * dz);
+    if (away < least) [best, least] = [i, away];
+  }
+  return best;
+}

@@ -1,0 +1,47 @@
+'use client';
+import Box from '@mui/material/Box';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Button from '@mui/material/Button';
+import { useRef } from 'react';
+import type { Clock } from '../stage/clock';
+import type { StageMotion } from '../stage/motion';
+import { useSession } from '../stage/session';
+import { Ribbon } from './ribbon';
+import { WalkChart } from './walk-chart';
+
+/** Heights (px) of the drawer's picture: as it opens, and wide open. */
+const HEIGHTS = { low: 176, tall: 330 };
+
+/** Under the walkway: the walk from above, or along time. One playhead runs through both. */
+export function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Clock }) {
+  const drawer = useSession((s) => s.drawer);
+  const tall = useSession((s) => s.drawerTall);
+  const set = useSession((s) => s.set);
+  const fit = useRef<() => void>(() => {});
+  const height = tall ? HEIGHTS.tall : HEIGHTS.low;
+  return (
+    <Box component="section" aria-label="Walk from above and in time" sx={{ borderTop: 1, borderColor: 'divider', bgcolor: 'background.paper', position: 'relative' }}>
+      <Box sx={{ position: 'absolute', right: 8, top: 4, zIndex: 2, display: 'flex', gap: 0.5, alignItems: 'center' }}>
+        <ToggleButtonGroup
+          exclusive
+          size="small"
+          value={drawer}
+          aria-label="Drawer"
+          onChange={(_, v: 'ribbon' | 'chart' | null) => v && set({ drawer: v })}
+          sx={{ bgcolor: 'background.paper', '& .MuiToggleButton-root': { py: 0, px: 1 } }}
+        >
+          <ToggleButton value="ribbon">ribbon</ToggleButton>
+          <ToggleButton value="chart">chart</ToggleButton>
+        </ToggleButtonGroup>
+        <Button onClick={() => fit.current()} sx={{ minWidth: 0, bgcolor: 'background.paper' }}>
+          whole
+        </Button>
+        <Button onClick={() => set({ drawerTall: !tall })} sx={{ minWidth: 0, bgcolor: 'background.paper' }}>
+          {tall ? 'lower' : 'taller'}
+        </Button>
+      </Box>
+      {drawer === 'ribbon' ? <Ribbon motion={motion} clock={clock} height={height} fit={fit} /> : <WalkChart motion={motion} clock={clock} height={height} fit={fit} />}
+    </Box>
+  );
+}

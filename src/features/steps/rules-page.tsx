@@ -1,0 +1,105 @@
+import Box from '@mui/material/Box';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import MenuItem from '@mui/material/MenuItem';
+import Select from '@mui/material/Select';
+import Switch from '@mui/material/Switch';
+import ToggleButton from '@mui/material/ToggleButton';
+import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
+import Typography from '@mui/material/Typography';
+import { useMemo } from 'react';
+import { defaultPlan, ENDS_RANGES, STEP_COUNT_RANGE } from '@/core/steps/plan';
+import { ChannelStrip } from '../channel/strip';
+import { useGaitFor, useNames, useWalk } from '../document/selectors';
+import { GaitChoice } from '../library/gait-choice';
+import type { StageMotion } from '../stage/motion';
+import { useWalkChange } from './editing';
+
+const ENDS = [
+  { key: 'lean', label: 'Start and stop lean', tooltip: 'How far the body leans for the speed it gains and loses, as a part of what balance asks for.' },
+  { key: 'settle', label: 'Settling', tooltip: 'How much the body sways out after the stop and breathes while it stands; none at all leaves it still.' },
+  { key: 'standing', label: 'Standing time', tooltip: 'How long the figure stands before its first step and after its last one, against the shortest time.' },
+] as const;
+/** Steps a slider goes to; more are typed. */
+const SLIDES = [STEP_COUNT_RANGE[0], 200] as const;
+const PROJECT_BODY = 'project';
+
+/** The simplest way in: how many steps, which foot first, which gait. */
+export function RulesPage({ motion }: { motion: StageMotion }) {
+  const { spec: plan } = useWalk();
+  const change = useWalkChange();
+  const gaitId = useGaitFor(plan.gait);
+  const bodies = useNames('body');
+  const steps = useMemo(() => motion.source.footholds(0, motion.duration).reduce((most, h) => Math.max(most, h.step), 0), [motion]);
+  return (
+    <Box sx={{ display: 'grid', gap: 1.25 }}>
+      <FormControlLabel
+        control={<Switch size="small" checked={plan.steps === null} onChange={(_, on) => change('where it ends', (p) => void (p.steps = on ? null : Math.max(2, steps)))} />}
+        label="To the end of the course"
+      />
+      {plan.steps !== null && (
+        <ChannelStrip
+          path="plan.steps"
+          label="Number of steps"
+          tooltip="Steps the figure makes, the last one closing its feet; it stands before and after. A hop lands both feet in one."
+          unit="count"
+          range={STEP_COUNT_RANGE}
+          slides={SLIDES}
+          value={plan.steps}
+          fallback={defaultPlan().steps!}
+          onChange={(v, mark) => change('steps', (p) => void (p.steps = v), mark)}
+        />
+      )}
+      <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr', alignItems: 'center', gap: 1 }}>
+        <Typography>First foot</Typography>
+        <ToggleButtonGroup
+          size="small"
+          exclusive
+          value={plan.firstFoot}
+          aria-label="First foot"
+          onChange={(_, v: 'left' | 'right' | null) => v && change('first foot', (p) => void (p.firstFoot = v))}
+        >
+          <ToggleButton value="left" sx={{ borderRadius: 4, px: 2 }}>
+            L left
+          </ToggleButton>
+          <ToggleButton value="right" sx={{ px: 2 }}>
+            R right
+          </ToggleButton>
+        </ToggleButtonGroup>
+        <Typography>Gait</Typography>
+        <GaitChoice label="Gait of the walk" value={gaitId} onChoose={(g) => change('gait', (p) => void (p.gait = g))} />
+        <Typography>Body</Typography>
+        <Select
+          value={plan.body !== null && bodies.some(([id]) => id === plan.body) ? plan.body : PROJECT_BODY}
+          inputProps={{ 'aria-label': 'Body of the walk' }}
+          onChange={(e) => change('body', (p) => void (p.body = e.target.value === PROJECT_BODY ? null : e.target.value))}
+        >
+          <MenuItem value={PROJECT_BODY}>as the project</MenuItem>
+          {bodies.map(([id, name]) => (
+            <MenuItem key={id} value={id}>
+              {name}
+            </MenuItem>
+          ))}
+        </Select>
+      </Box>
+      <Box>
+        {ENDS.map(({ key, label, tooltip }) => (
+          <ChannelStrip
+            key={key}
+            path={`plan.${key}`}
+            label={label}
+            tooltip={tooltip}
+            unit="share"
+            range={ENDS_RANGES[key]}
+            value={plan[key]}
+            fallback={defaultPlan()[key]}
+            onChange={(v, mark) => change(label.toLowerCase(), (p) => void (p[key] = v), mark)}
+          />
+        ))}
+      </Box>
+      <Typography sx={{ color: 'text.secondary' }}>
+        From standing to standing: {steps} steps, {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end. The body
+        gets going and comes to rest as a pendulum over its feet does.
+      </Typography>
+    </Box>
+  );
+}

@@ -1,0 +1,34 @@
+import type { ProjectSpec } from '@/core/project/kinds';
+import { defaultPlan, type PlanSpec } from '@/core/steps/plan';
+import { idsOf, specOf } from '../document/context';
+import { gaitIdOf } from '../document/selectors';
+import { addItem, edit, type DocumentStore } from '../document/store';
+import { freeName } from '../library/actions';
+
+const names = (store: DocumentStore): string[] => idsOf(store.getState(), 'plan').map((id) => specOf(store.getState(), 'plan', id).name);
+
+/** Adds a walk and takes it up, as one step. */
+export function addWalk(store: DocumentStore, spec: PlanSpec, label: string): void {
+  const id: string = crypto.randomUUID();
+  const { projectId } = store.getState();
+  addItem(store, 'plan', id, { ...spec, name: freeName(spec.name, names(store)) }, label, (specs) => void ((specs[projectId] as ProjectSpec).plan = id));
+}
+
+export const newWalk = (store: DocumentStore): void => addWalk(store, { ...defaultPlan(), name: 'New walk', gait: gaitIdOf(store.getState()) }, 'new walk');
+
+export function chooseWalk(store: DocumentStore, id: string): void {
+  const { projectId } = store.getState();
+  edit(store, `take up ${store.getState().specs[id]!.name}`, (specs) => void ((specs[projectId] as ProjectSpec).plan = id));
+}
+
+/** Takes a walk out; the last one stays. */
+export function removeWalk(store: DocumentStore, id: string): void {
+  const state = store.getState();
+  const left = idsOf(state, 'plan').filter((p) => p !== id);
+  if (left.length === 0) return;
+  edit(store, `remove ${state.specs[id]!.name}`, (specs) => {
+    delete specs[id];
+    const project = specs[state.projectId] as ProjectSpec;
+    if (project.plan === id) project.plan = left[0]!;
+  });
+}

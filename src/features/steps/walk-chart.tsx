@@ -1,0 +1,318 @@
+import Box from '@mui/material/Box';
+import { useEffect, useMemo, useRef, useState, type PointerEvent as ReactPointer, type RefObject } from 'react';
+import { clamp } from '@/core/math/scalar';
+import type { Motion } from '@/core/motion/motion';
+import { TRACK_RANGES, type TrackName, type TrackSpec } from '@/core/steps/plan';
+import { trackValue } from '@/core/schedule/tracks';
+import { freshMark } from '../document/history';
+import { useNames, useWalk } from '../document/selectors';
+import { useWidth } from '../footfall/width';
+import type { Clock } from '../stage/clock';
+import type { StageMotion } from '../stage/motion';
+import { useSession } from '../stage/session';
+import { useWalkChange } from './editing';
+
+interface Props {
+  readonly motion: StageMotion;
+  readonly clock: Clock;
+  readonly height: number;
+  readonly fit: RefObject<() => void>;
+}
+
+const LEFT = 64;
+const RIGHT = 12;
+const HEAD = 26;
+const BAR = 13;
+const ROW = 18;
+const CURVE = 40;
+/** Looks at a walk's speed. */
+const LOOKS = 240;
+/** Shortest time (s) that fills the chart. */
+const LEAST_S = 0.4;
+
+/** Distance walked and speed at even times of a walk. */
+function courseOf(motion: Motion): { readonly way: Float64Array; readonly speed: Float64Array } {
+  const place = new Float64Array(4);
+  const way = new Float64Array(LOOKS + 1),
+    speed = new Float64Array(LOOKS + 1);
+  let x = 0,
+    z = 0;
+  for (let i = 0; i <= LOOKS; i++) {
+    motion.place((motion.duration * i) / LOOKS, place);
+    if (i > 0) way[i] = way[i - 1]! + Math.hypot(place[0]! - x, place[2]! - z);
+    [x, z] = [place[0]!, place[2]!];
+  }
+  const dt = motion.duration / LOOKS;
+  for (let i = 0; i <= LOOKS; i++) {
+    const a = Math.max(0, i - 1),
+      b = Math.min(LOOKS, i + 1);
+    speed[i] = (way[b]! - way[a]!) / ((b - a) * dt);
+  }
+  return { way, speed };
+}
+
+/** The footfall chart of a whole walk: a bar a contact, distance and speed along it, and the tracks with their keys. */
+export function WalkChart({ motion, clock, height, fit }: Props) {
+  const { spec: plan } = useWalk();
+  const change = useWalkChange();
+  const gaits = useNames('gait');
+  const chosen = useSession((s) => s.chosen);
+  const set = useSession((s) => s.set);
+  const frame = useRef<HTMLDivElement>(null);
+  const head = useRef<HTMLSpanElement>(null);
+  const W = useWidth(frame);
+  const { source, duration } = motion;
+  const [span, setSpan] = useState<readonly [number, number] | null>(null);
+  const [from, to] = span ?? [0, duration];
+  const held = useRef({ from, to, duration, W });
+  useEffect(() => {
+    held.current = { from, to, duration, W };
+  });
+  useEffect(() => {
+    fit.current = () => setSpan(null);
+  }, [fit]);
+  const x = (t: number) => LEFT + ((t - from) / (to - from)) * (W - LEFT - RIGHT);
+  const { way, speed } = useMemo(() => courseOf(source), [source]);
+  const holds = useMemo(() => source.footholds(0, duration), [source, duration]);
+  useEffect(
+    () =>
+      clock.subscribe((t) => {
+        const now = held.current;
+        const at = LEFT + ((Math.min(t, now.duration) - now.from) / (now.to - now.from)) * (now.W - LEFT - RIGHT);
+        if (head.current) {
+          head.current.style.transform = `translateX(${at.toFixed(1)}px)`;
+          head.current.style.visibility = at < LEFT - 1 ? 'hidden' : 'visible';
+        }
+      }),
+    [clock, from, to, W, duration],
+  );
+  useEffect(() => {
+    const node = frame.current!;
+    const onWheel = (e: WheelEvent) => {
+      e.preventDefault();
+      const now = held.current;
+      const u = clamp((e.clientX - node.getBoundingClientRect().left - LEFT) / (now.W - LEFT - RIGHT), 0, 1);
+      const long = clamp((now.to - now.from) * Math.exp(e.deltaY * 0.0016), LEAST_S, now.duration);
+      const at = now.from + u * (now.to - now.from);
+      const begin = clamp(at - u * long + (e.deltaX / now.W) * long, 0, now.duration - long);
+      setSpan([begin, begin + long]);
+    };
+    node.addEventListener('wheel', onWheel, { passive: false });
+    return () => node.removeEventListener('wheel', onWheel);
+  }, []);
+  const timeOf = (e: { clientX: number }) => clamp(from + ((e.clientX - frame.current!.getBoundingClientRect().left - LEFT) / (W - LEFT - RIGHT)) * (to - from), 0, duration);
+  const follow = (move: (e: PointerEvent) => void) => {
+    const up = () => {
+      window.removeEventListener('pointermove', move);
+      window.removeEventListener('pointerup', up);
+    };
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', up);
+  };
+  const scrub = (e: ReactPointer) => {
+    clock.set(timeOf(e));
+    follow((event) => clock.set(timeOf(event)));
+  };
+  /** Time at which so much has been walked, and what has been walked at a time. */
+  const timeAt = (distance: number) => {
+    const i = way.findIndex((w) => w >= distance);
+    if (i <= 0) return i < 0 ? duration : 0;
+    return ((i - 1 + (distance - way[i - 1]!) / Math.max(1e-9, way[i]! - way[i - 1]!)) / LOOKS) * duration;
+  };
+  const walkedAt = (t: number) => {
+    const place = clamp((t / duration) * LOOKS, 0, LOOKS);
+    const i = Math.min(LOOKS - 1, Math.floor(place));
+    return way[i]! + (way[i + 1]! - way[i]!) * (place - i);
+  };
+  const tracks = (['pace', 'amount', 'belt', 'clock'] as const).flatMap((name) => (plan[name] ? [{ name, track: plan[name] }] : []));
+  const top = { left: HEAD, right: HEAD + ROW, speed: HEAD + 2 * ROW + 4, gaits: HEAD + 2 * ROW + CURVE + 8 };
+  const firstTrack = top.gaits + (plan.gaits.length > 0 || plan.halts.length > 0 ? ROW : 0);
+  const all = Math.max(height, firstTrack + tracks.length * (CURVE - 4) + 20);
+  const fastest = Math.max(0.5, ...speed) * 1.1;
+  const speedLine = Array.from(speed, (v, i) => `${x((duration * i) / LOOKS).toFixed(1)},${(top.speed + CURVE - (v / fastest) * CURVE).toFixed(1)}`).join(' ');
+  const grabKey = (name: TrackName, i: number, lane: number, e: ReactPointer) => {
+    e.stopPropagation();
+    const mark = freshMark(`key ${name}`);
+    const track = plan[name]!;
+    follow((event) => {
+      const t = timeOf(event);
+      const at = track.over === 'time' ? t : walkedAt(t);
+      const bounds = frame.current!.getBoundingClientRect();
+      const [lo, hi] = lanes[name];
+      const value = lo + clamp(1 - (event.clientY - bounds.top + frame.current!.scrollTop - lane) / (CURVE - 14), 0, 1) * (hi - lo);
+      change(
+        `key of ${name}`,
+        (p) => {
+          const { keys } = p[name]!;
+          const least = i > 0 ? keys[i - 1]!.at + 0.01 : 0,
+            most = keys[i + 1] ? keys[i + 1]!.at - 0.01 : 10_000;
+          keys[i]!.at = Math.round(clamp(at, least, most) * 100) / 100;
+          keys[i]!.value = Math.round(value * 100) / 100;
+        },
+        mark,
+      );
+    });
+  };
+  const lanes = useMemo(
+    () =>
+      Object.fromEntries(
+        (['pace', 'amount', 'belt', 'clock'] as const).map((name) => {
+          const values = plan[name]?.keys.map((k) => k.value) ?? [0];
+          const [least, most] = TRACK_RANGES[name];
+          return [name, [Math.max(least, Math.min(0, ...values)), Math.min(most, Math.max(1.5, ...values.map((v) => v * 1.2)))] as const];
+        }),
+      ) as Record<TrackName, readonly [number, number]>,
+    [plan],
+  );
+  return (
+    <Box
+      ref={frame}
+      data-testid="walk-chart"
+      role="img"
+      aria-label={`Footfall chart of the walk: ${holds.length} contacts in ${duration.toFixed(2)} seconds over ${way[LOOKS]!.toFixed(2)} metres`}
+      onPointerDown={scrub}
+      sx={{
+        position: 'relative',
+        height,
+        overflowX: 'hidden',
+        overflowY: 'auto',
+        cursor: 'ew-resize',
+        touchAction: 'none',
+        userSelect: 'none',
+        color: 'text.primary',
+        '--left': '#C9781E',
+        '--right': '#5B4BB7',
+        '--sea': '#1B6B73',
+        '--paper': '#FBF9F4',
+        '[data-scheme="dark"] &': { '--left': '#E39A48', '--right': '#A497F2', '--sea': '#6FC3CA', '--paper': '#1B242B' },
+      }}
+    >
+      <svg width={W} height={all} aria-hidden style={{ display: 'block' }}>
+        <defs>
+          <clipPath id="walk-chart-clip">
+            <rect x={LEFT} y={0} width={Math.max(1, W - LEFT - RIGHT)} height={all} />
+          </clipPath>
+        </defs>
+        {(
+          [
+            ['L', top.left + 11],
+            ['R', top.right + 11],
+            ['speed', top.speed + 12],
+            ['m/s', top.speed + 24],
+          ] as const
+        ).map(([word, y]) => (
+          <text key={word} x={8} y={y} fontSize={word.length > 1 ? 11 : 12} fontWeight={word.length > 1 ? 400 : 700} fill="currentColor">
+            {word}
+          </text>
+        ))}
+        <g clipPath="url(#walk-chart-clip)">
+          <Seconds from={from} to={to} x={x} height={all} />
+          {holds.map((h, i) => {
+            const a = x(Math.max(0, h.landing)),
+              b = x(Math.min(duration, h.leaving));
+            if (b < LEFT || a > W) return null;
+            const on = chosen?.kind === 'print' && chosen.key === h.step && h.step > 0;
+            return (
+              <g key={i}>
+                <rect
+                  data-contact={h.side === 0 ? 'left' : 'right'}
+                  x={a}
+                  width={Math.max(1, b - a)}
+                  y={h.side === 0 ? top.left : top.right}
+                  height={BAR}
+                  rx={h.side === 0 ? BAR / 2 : 0}
+                  fill={h.side === 0 ? 'var(--left)' : 'var(--right)'}
+                  stroke={on ? 'currentColor' : 'none'}
+                  strokeWidth={2}
+                  onPointerDown={() => h.step > 0 && set({ chosen: { kind: 'print', key: h.step } })}
+                />
+                {b - a > 40 && (
+                  <text x={(a + b) / 2} y={(h.side === 0 ? top.left : top.right) + 10} fontSize={9.5} textAnchor="middle" fill="var(--paper)" pointerEvents="none">
+                    {walkedAt((Math.max(0, h.landing) + Math.min(duration, h.leaving)) / 2).toFixed(2)} m
+                  </text>
+                )}
+              </g>
+            );
+          })}
+          <polyline points={speedLine} fill="none" stroke="var(--sea)" strokeWidth={1.8} />
+          {plan.halts.map((h, i) => (
+            <text key={`h${i}`} x={x(timeAt(h.at))} y={top.gaits + 12} fontSize={10.5} fill="currentColor">
+              rests {h.rest.toFixed(1)} s
+            </text>
+          ))}
+          {plan.gaits.map((k, i) => {
+            const a = x(timeAt(k.at)),
+              b = x(timeAt(k.at + k.stretch));
+            return (
+              <g key={`g${i}`}>
+                <path d={`M${a} ${top.gaits + 15}L${b} ${top.gaits + 15}L${b} ${top.gaits + 3}Z`} fill="var(--sea)" fillOpacity={0.55} />
+                <text x={b + 4} y={top.gaits + 13} fontSize={10.5} fill="currentColor">
+                  {gaits.find(([id]) => id === k.gait)?.[1] ?? 'its own gait'}
+                </text>
+              </g>
+            );
+          })}
+          {tracks.map(({ name, track }, n) => {
+            const lane = firstTrack + n * (CURVE - 4) + 4;
+            const [lo, hi] = lanes[name];
+            const y = (v: number) => lane + (1 - (v - lo) / (hi - lo)) * (CURVE - 14);
+            return (
+              <g key={name}>
+                <polyline points={trackLine(track, duration, walkedAt, x, y)} fill="none" stroke="currentColor" strokeOpacity={0.75} strokeWidth={1.4} />
+                {track.keys.map((k, i) => {
+                  const px = x(track.over === 'time' ? k.at : timeAt(k.at));
+                  return <Post key={i} px={px} py={y(k.value)} base={lane + CURVE - 14} next={k.next} name={`${name} ${i}`} onGrab={(e) => grabKey(name, i, lane, e)} />;
+                })}
+              </g>
+            );
+          })}
+        </g>
+        {tracks.map(({ name }, n) => (
+          <text key={name} x={8} y={firstTrack + n * (CURVE - 4) + 20} fontSize={11} fill="currentColor">
+            {name === 'belt' ? 'ground' : name} {name === 'pace' || name === 'belt' ? 'm/s' : '×'}
+          </text>
+        ))}
+      </svg>
+      <Box component="span" ref={head} sx={{ position: 'absolute', left: -0.8, top: 0, width: 1.6, height: all, bgcolor: 'currentColor', willChange: 'transform', pointerEvents: 'none' }} />
+    </Box>
+  );
+}
+
+/** A key: a post on the line, with a step on it where it is held, a straight edge where it goes on evenly, a round top where smoothly. */
+function Post({ px, py, base, next, name, onGrab }: { px: number; py: number; base: number; next: TrackSpec['keys'][number]['next']; name: string; onGrab: (e: ReactPointer) => void }) {
+  return (
+    <g data-post={name} onPointerDown={onGrab} style={{ cursor: 'grab' }}>
+      <rect x={px - 8} y={py - 8} width={16} height={Math.max(16, base - py + 8)} fill="transparent" />
+      <line x1={px} x2={px} y1={py} y2={base} stroke="var(--sea)" strokeWidth={2.5} />
+      {next === 'smooth' && <circle cx={px} cy={py} r={4.5} fill="var(--sea)" />}
+      {next === 'linear' && <rect x={px - 5} y={py - 2} width={10} height={4} fill="var(--sea)" />}
+      {next === 'held' && <path d={`M${px - 5} ${py + 4}V${py - 3}H${px + 6}`} fill="none" stroke="var(--sea)" strokeWidth={2.5} />}
+    </g>
+  );
+}
+
+function trackLine(track: TrackSpec, duration: number, walkedAt: (t: number) => number, x: (t: number) => number, y: (v: number) => number): string {
+  return Array.from({ length: LOOKS + 1 }, (_, i) => {
+    const t = (duration * i) / LOOKS;
+    return `${x(t).toFixed(1)},${y(trackValue(track, t, walkedAt(t))).toFixed(1)}`;
+  }).join(' ');
+}
+
+/** Rules every so many seconds. */
+function Seconds({ from, to, x, height }: { from: number; to: number; x: (t: number) => number; height: number }) {
+  const long = to - from;
+  const step = long > 300 ? 60 : long > 60 ? 10 : long > 20 ? 5 : long > 6 ? 1 : long > 2 ? 0.5 : 0.1;
+  const first = Math.ceil(from / step - 1e-9);
+  return (
+    <g pointerEvents="none">
+      {Array.from({ length: Math.max(0, Math.floor(to / step + 1e-9) - first + 1) }, (_, i) => (first + i) * step).map((t) => (
+        <g key={t}>
+          <line x1={x(t)} x2={x(t)} y1={16} y2={height} stroke="currentColor" strokeOpacity={0.14} />
+          <text x={x(t) + 2} y={12} fontSize={10} fill="currentColor" fillOpacity={0.75}>
+            {t.toFixed(step < 1 ? 1 : 0)} s
+          </text>
+        </g>
+      ))}
+    </g>
+  );
+}

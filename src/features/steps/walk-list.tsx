@@ -1,0 +1,49 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import MenuItem from '@mui/material/MenuItem';
+import Select from '@mui/material/Select';
+import { useState } from 'react';
+import { useDocumentStore } from '../document/context';
+import { useNames, useWalk } from '../document/selectors';
+import { editItem } from '../document/store';
+import { NameInPlace } from '../library/name-in-place';
+import { addWalk, chooseWalk, newWalk, removeWalk } from './walk-actions';
+
+/** The walks of the project: which is being laid out, and how one comes and goes. */
+export function WalkList() {
+  const store = useDocumentStore();
+  const { id, spec } = useWalk();
+  const walks = useNames('plan');
+  const [naming, setNaming] = useState(false);
+  return (
+    <Box>
+      <Box sx={{ display: 'flex', gap: 0.5, alignItems: 'center' }}>
+        <Select value={id} inputProps={{ 'aria-label': 'Walk' }} onChange={(e) => chooseWalk(store, e.target.value)} sx={{ flex: 1, minWidth: 0 }}>
+          {walks.map(([walkId, name]) => (
+            <MenuItem key={walkId} value={walkId}>
+              {name}
+            </MenuItem>
+          ))}
+        </Select>
+        <Button onClick={() => newWalk(store)}>New</Button>
+        <Button onClick={() => addWalk(store, spec, `duplicate ${spec.name}`)}>Duplicate</Button>
+        <Button onClick={() => setNaming(!naming)}>Rename</Button>
+        <Button disabled={walks.length < 2} onClick={() => removeWalk(store, id)}>
+          Remove
+        </Button>
+      </Box>
+      {naming && (
+        <NameInPlace
+          label="Name of the walk"
+          start={spec.name}
+          doIt="Rename"
+          onDone={(name) => {
+            editItem<'plan'>(store, id, 'rename walk', (p) => void (p.name = name));
+            setNaming(false);
+          }}
+          onGiveUp={() => setNaming(false)}
+        />
+      )}
+    </Box>
+  );
+}
