@@ -60,7 +60,8 @@ export async function* checkingFile(bytes: Uint8Array, file: string, ground?: Gr
     results.push(yield* checkingClip(clip, name, unit, legs, null, ground));
   } else if (/\.glb$/i.test(name)) {
     const motion = fromGltf(await decodeGlb(bytes));
-    for (const clip of motion.clips) results.push(yield* checkingClip(clip, name, 1, legsOf(clip.skeleton, [], motion.sole), motion.skin, ground ?? motion.grounds.get(clip.name)));
+    for (const clip of motion.clips)
+      results.push(yield* checkingClip(clip, name, 1, legsOf(clip.skeleton, [], motion.sole), motion.skin, ground ?? motion.grounds.get(clip.name)));
   } else throw new FormatFault('only .bvh and .glb files can be checked', name);
   return results;
 }

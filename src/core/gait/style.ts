@@ -229,7 +229,11 @@ export function standingStyle(sided: SidedGait, follows?: Follows): Style {
 }
 
 /** `full` 1: offsets and waves; 0: what stays of them when the figure stands. */
-function compile({ gait, sides }: SidedGait, full: 0 | 1, { spine: spineFollows, head: headFollows }: Follows = { spine: gait.follow.spine > 0, head: gait.follow.head > 0 }): Style {
+function compile(
+  { gait, sides }: SidedGait,
+  full: 0 | 1,
+  { spine: spineFollows, head: headFollows }: Follows = { spine: gait.follow.spine > 0, head: gait.follow.head > 0 },
+): Style {
   const { hips, direction, head, follow } = gait;
   const bank = new RowBank(gait.timing.strideTime);
   // Going backward, the fore-and-aft waves of turn and arms run the other way.

@@ -118,7 +118,9 @@ function obstaclesOf(f: GroundFeature, bodySize: BodySize): Obstacle[] {
     const { radius, height } = bodySize(f.body) ?? { radius: BODY_RADIUS_M, height: BODY_HEIGHT_M };
     return [{ shape: 'disc', x: f.x, z: f.z, heading, length: 2 * radius, breadth: 2 * radius, height }];
   }
-  return f.kind === 'obstacle' ? [{ shape: f.shape, x: f.x, z: f.z, heading, length: f.length, breadth: f.shape === 'disc' ? f.length : f.breadth, height: f.height }] : [];
+  return f.kind === 'obstacle'
+    ? [{ shape: f.shape, x: f.x, z: f.z, heading, length: f.length, breadth: f.shape === 'disc' ? f.length : f.breadth, height: f.height }]
+    : [];
 }
 
 /** Distance (m) of a place from an obstacle's outline; below 0 inside it. */

@@ -8,7 +8,12 @@ export type FieldShape = Pick<Extract<GroundFeature, { kind: 'field' }>, 'x' | '
 export const MADE_SIDE = 192;
 
 /** A grid of heights (m), row by row ahead and left to right, as a field that begins at (x, z). */
-export function fieldOfGrid(grid: ArrayLike<number>, columns: number, rows: number, at: { readonly x: number; readonly z: number; readonly length: number; readonly breadth: number }): FieldShape {
+export function fieldOfGrid(
+  grid: ArrayLike<number>,
+  columns: number,
+  rows: number,
+  at: { readonly x: number; readonly z: number; readonly length: number; readonly breadth: number },
+): FieldShape {
   let [low, high] = [Infinity, -Infinity];
   for (let i = 0; i < grid.length; i++) {
     low = Math.min(low, grid[i]!);
@@ -50,7 +55,11 @@ export function fieldOfTriangles(points: ArrayLike<number>, corners: ArrayLike<n
     const from = Math.max(0, Math.ceil(Math.min(a[0], b[0], c[0]) - 1e-9)),
       to = Math.min(columns - 1, Math.floor(Math.max(a[0], b[0], c[0]) + 1e-9));
     for (let col = from; col <= to; col++)
-      for (let row = Math.max(0, Math.ceil(Math.min(a[2], b[2], c[2]) - 1e-9)); row <= Math.min(rows - 1, Math.floor(Math.max(a[2], b[2], c[2]) + 1e-9)); row++) {
+      for (
+        let row = Math.max(0, Math.ceil(Math.min(a[2], b[2], c[2]) - 1e-9));
+        row <= Math.min(rows - 1, Math.floor(Math.max(a[2], b[2], c[2]) + 1e-9));
+        row++
+      ) {
         const u = ((col - a[0]) * (c[2] - a[2]) - (c[0] - a[0]) * (row - a[2])) / area,
           v = ((b[0] - a[0]) * (row - a[2]) - (col - a[0]) * (b[2] - a[2])) / area;
         if (u < -1e-9 || v < -1e-9 || u + v > 1 + 1e-9) continue;

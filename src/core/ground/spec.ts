@@ -88,15 +88,7 @@ export const bystanderSchema = z.strictObject({
   body: z.string().min(1).max(64),
 });
 
-export const featureSchema = z.discriminatedUnion('kind', [
-  slopeSchema,
-  stairsSchema,
-  stonesSchema,
-  roughSchema,
-  fieldSchema,
-  obstacleSchema,
-  bystanderSchema,
-]);
+export const featureSchema = z.discriminatedUnion('kind', [slopeSchema, stairsSchema, stonesSchema, roughSchema, fieldSchema, obstacleSchema, bystanderSchema]);
 export type GroundFeature = z.infer<typeof featureSchema>;
 export type FeatureKind = GroundFeature['kind'];
 

@@ -46,7 +46,12 @@ export interface Known {
  * Measures a clip bit by bit, in one pass over one trace of it. Contacts: the clip's own where the soles bear them out (each
  * end within a frame of what is seen), otherwise as detected.
  */
-export function* reportingClip(source: Clip, feet: readonly FootModel[], legLength: number, { closing, skin, ground }: Known = {}): Generator<undefined, ClipReport> {
+export function* reportingClip(
+  source: Clip,
+  feet: readonly FootModel[],
+  legLength: number,
+  { closing, skin, ground }: Known = {},
+): Generator<undefined, ClipReport> {
   const hold = pictureHold(source);
   const plain = yield* tracing(source, feet, ground ?? null);
   const seen = hold === 1 ? yield* detectingContacts(plain, legLength) : detectHeld(source, hold, feet, legLength, ground ?? null);

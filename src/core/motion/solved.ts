@@ -1,9 +1,10 @@
 import { loopCycles, sidedGait } from '../gait/sides';
+import { cubicHermite } from '../math/hermite';
 import { composePlacement, placeRoot } from '../math/placement';
 import { readTrack } from '../schedule/along';
 import { levelGround } from '../ground/ground';
 import { plan } from '../schedule/plan';
-import { readPendulum } from '../schedule/pendulum';
+import { readPendulum, type PendulumTrack } from '../schedule/pendulum';
 import { cycleProgram, walkProgram, type Program, type WalkMore } from '../schedule/program';
 import { stridesAt } from '../schedule/schedule';
 import { prepareArms } from '../solve/arms-way';
@@ -21,6 +22,30 @@ import { kept, missing } from './survey';
 /** Times closer than this are the same, s. */
 const SAME_TIME_S = 1e-9;
 
+/** Looks a second at the speed of a walk. */
+const LOOKS_PER_S = 60;
+
+/** Way (m) along a travel that may turn, over time: the integral of its speed. */
+function wayOf(travel: PendulumTrack, duration: number): (t: number) => number {
+  const n = Math.max(1, Math.ceil(duration * LOOKS_PER_S));
+  const dt = duration / n;
+  const state = new Float64Array(5);
+  const speedAt = (t: number) => {
+    state[4] = t;
+    readPendulum(travel, state, 4, state, 0);
+    return Math.hypot(state[2]!, state[3]!);
+  };
+  const way = new Float64Array(n + 1),
+    speed = Float64Array.from({ length: n + 1 }, (_, i) => speedAt(i * dt));
+  // Simpson's rule from look to look.
+  for (let i = 0; i < n; i++) way[i + 1] = way[i]! + (dt / 6) * (speed[i]! + 4 * speedAt((i + 0.5) * dt) + speed[i + 1]!);
+  return (t) => {
+    const place = Math.min(Math.max(t / dt, 0), n);
+    const i = Math.min(n - 1, Math.floor(place));
+    return cubicHermite(way[i]!, speed[i]! * dt, way[i + 1]!, speed[i + 1]! * dt, place - i);
+  };
+}
+
 /** A program as a motion: planned at once, prepared step by step as it is asked for. */
 function solved(name: string, program: Program): Motion {
   const { body, ground } = program;
@@ -36,6 +61,7 @@ function solved(name: string, program: Program): Motion {
   const rounds = createRounds(duration, repeat);
   const travel = new Float64Array(8);
   const clock = new Float64Array(2);
+  let way: ((t: number) => number) | null = null;
 
   const armsClear = prepareArms(body, sided, hipsThrown, round?.hips ?? null);
 
@@ -78,12 +104,12 @@ function solved(name: string, program: Program): Motion {
     },
     travelled(t) {
       rounds.set(t);
+      if (!repeat) return (way ??= wayOf(schedule.travel, duration))(rounds.local[0]!);
       clock[0] = 0;
       clock[1] = rounds.local[0]!;
       readPendulum(schedule.travel, clock, 0, travel, 0);
       readPendulum(schedule.travel, clock, 1, travel, 4);
-      const round = repeat ? Math.hypot(repeat[0]!, repeat[2]!) : 0;
-      return rounds.turns * round + Math.hypot(travel[4]! - travel[0]!, travel[5]! - travel[1]!);
+      return rounds.turns * Math.hypot(repeat[0]!, repeat[2]!) + Math.hypot(travel[4]! - travel[0]!, travel[5]! - travel[1]!);
     },
     place(t, out) {
       rounds.set(t);

@@ -56,8 +56,14 @@ export function demoProjectItems(projectId: string, newId: () => string): NewIte
       g.right['arms.out'] = { offset: 0.35, amount: 0, delay: 0 };
     }),
   ];
-  return assemble(projectId, 'The tidal post', newId, [SHIPPED_BODIES.marlo, SHIPPED_BODIES.pip, SHIPPED_BODIES.bosun], gaits, ([, pip, bosun], [round, run, sneak, plod, , cart, lamps]) =>
-    demoWalks({ round: round!, run: run!, sneak: sneak!, plod: plod!, cart: cart!, lamps: lamps!, pip: pip!, bosun: bosun! }),
+  return assemble(
+    projectId,
+    'The tidal post',
+    newId,
+    [SHIPPED_BODIES.marlo, SHIPPED_BODIES.pip, SHIPPED_BODIES.bosun],
+    gaits,
+    ([, pip, bosun], [round, run, sneak, plod, , cart, lamps]) =>
+      demoWalks({ round: round!, run: run!, sneak: sneak!, plod: plod!, cart: cart!, lamps: lamps!, pip: pip!, bosun: bosun! }),
   );
 }
 

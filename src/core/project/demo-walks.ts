@@ -36,7 +36,16 @@ export function demoWalks(cast: DemoCast): PlanSpec[] {
     walk(
       'Pip’s errand on the run',
       cast.run,
-      [start(), straight(0, 5), { x: 1.6, z: 5, by: 'circle' }, straight(1.6, 3.4), { x: 0, z: 3.4, by: 'circle' }, straight(0, 8), { x: -1.6, z: 8, by: 'circle' }, straight(-1.6, 0)],
+      [
+        start(),
+        straight(0, 5),
+        { x: 1.6, z: 5, by: 'circle' },
+        straight(1.6, 3.4),
+        { x: 0, z: 3.4, by: 'circle' },
+        straight(0, 8),
+        { x: -1.6, z: 8, by: 'circle' },
+        straight(-1.6, 0),
+      ],
       [
         { kind: 'bystander', ...at('bosun', 'Bosun waits', 0.8, 4.3, 180), body: cast.bosun },
         { kind: 'obstacle', ...at('beacon', 'beacon post', -0.8, 7.2), shape: 'disc', length: 0.24, breadth: 0.24, height: 2.2 },
@@ -49,7 +58,7 @@ export function demoWalks(cast: DemoCast): PlanSpec[] {
       [start(), smooth(0.2, 1.6), smooth(1.3, 3.2), smooth(0.9, 4.9), smooth(-0.6, 6.4), smooth(0, 8.4)],
       [
         { kind: 'obstacle', ...at('nest-1', 'nest', 0, 3.4), shape: 'disc', length: 0.7, breadth: 0.7, height: 0.18 },
-        { kind: 'obstacle', ...at('nest-2', 'nest 2', 0.3, 5.9), shape: 'disc', length: 0.6, breadth: 0.6, height: 0.18 },
+        { kind: 'obstacle', ...at('nest-2', 'nest 2', 0.85, 6.5), shape: 'disc', length: 0.6, breadth: 0.6, height: 0.18 },
         { kind: 'obstacle', ...at('nest-3', 'nest 3', -1.4, 4.8), shape: 'disc', length: 0.8, breadth: 0.8, height: 0.18 },
         { kind: 'rough', ...at('turf', 'turf', 0, -2), length: 14, breadth: 8, amount: 0.04, wave: 2.4, seed: 11 },
       ],
@@ -65,7 +74,12 @@ export function demoWalks(cast: DemoCast): PlanSpec[] {
           length: 4.6,
           breadth: 4,
           depth: 0.35,
-          stones: [0.06, -0.05, 0.08, -0.07, 0.05, -0.06, 0.04].map((x, i) => ({ x, z: 0.4 + 0.62 * i, radius: 0.25, height: [0, 0.04, -0.02, 0.03, 0.01, -0.03, 0.02][i]! })),
+          stones: [0.06, -0.05, 0.08, -0.07, 0.05, -0.06, 0.04].map((x, i) => ({
+            x,
+            z: 0.4 + 0.62 * i,
+            radius: 0.25,
+            height: [0, 0.04, -0.02, 0.03, 0.01, -0.03, 0.02][i]!,
+          })),
         },
       ],
     ),

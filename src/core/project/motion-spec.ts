@@ -110,7 +110,11 @@ export function motionKey(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): 
 }
 
 /** A part of one gait under the id `gait`, for who has no project. */
-export const partOf = (body: BodySpec, gait: GaitSpec, more: Partial<Pick<ProjectPart, 'plans' | 'sets' | 'bodies'>> & { readonly gaits?: ProjectPart['gaits'] } = {}): ProjectPart => ({
+export const partOf = (
+  body: BodySpec,
+  gait: GaitSpec,
+  more: Partial<Pick<ProjectPart, 'plans' | 'sets' | 'bodies'>> & { readonly gaits?: ProjectPart['gaits'] } = {},
+): ProjectPart => ({
   body,
   plans: {},
   sets: {},

@@ -163,13 +163,24 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     const v = clamp(Math.min(asked, most), REST_PACE * own, MOST_PACE * own);
     const part = own > 0 ? v / own : 1;
     const length = part === 1 ? 1 : part ** lengthShare,
-      strideTime = part === 1 ? gait.strideTime : gait.strideTime * length / part;
+      strideTime = part === 1 ? gait.strideTime : (gait.strideTime * length) / part;
     const stepTime = strideTime / gait.steps.length;
     const ramp = gait.flies ? RUN_RAMP : WALK_RAMP;
     const shorter = onSlope(from, gait.flies);
     const gains = gait.flies ? Math.min(1, (nth * stepTime * MOST_GAIN) / Math.max(1e-6, v)) : 1;
     const full = fullLength(gait, at);
-    return { index: at, gait, mix, strideTime, full, share: Math.min(ramp.up[nth - 1] ?? 1, gains) * length * shorter, s: from, onto: null, pace: v * shorter, wide: 0 };
+    return {
+      index: at,
+      gait,
+      mix,
+      strideTime,
+      full,
+      share: Math.min(ramp.up[nth - 1] ?? 1, gains) * length * shorter,
+      s: from,
+      onto: null,
+      pace: v * shorter,
+      wide: 0,
+    };
   }
 
   /** Way (m) of a whole step that lands at `at`. */
@@ -282,7 +293,7 @@ export function layWalk(program: Program, standing: number): LaidWalk {
       const final = taken[taken.length - 1]!;
       if (before) {
         final.share = (mark.at - place) / last.full;
-        if ((mark.at - place) > 1.35 * program.body.legLength) farMarks.push(mark);
+        if (mark.at - place > 1.35 * program.body.legLength) farMarks.push(mark);
       }
       final.s = mark.at;
       final.onto = mark.onto;

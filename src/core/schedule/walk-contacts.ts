@@ -99,7 +99,8 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk): 
         const print = settlePrint(program, gait.sided, beat.side, place, settled[beat.side]!, { aside, turn: edit?.turn ?? 0, onto: laid.onto });
         settled[beat.side] = print.s;
         const own = stanceOf(gait, beat, Math.min(1, share), strideTime);
-        const stance = next && next.gait !== gait ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime)) : own;
+        const stance =
+          next && next.gait !== gait ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime)) : own;
         contacts.push({ beat, gait, step: laid.number, stretch, landing, stance, strideTime, share, pass: landing + beat.aheadShare * stance, print, laid });
       }
     });
@@ -168,8 +169,7 @@ function firstFlights(contacts: readonly WalkContact[], leaving: number[]): void
     if (step > 0 && before && (before.step === 0 || before.stretch !== stretch)) {
       const standing = latest.filter((k) => k !== undefined);
       const lastOff = Math.max(...standing.map((k) => leaving[k]!));
-      if (lastOff < landing)
-        for (const k of standing) if (leaving[k]! > lastOff - SAME_TIME_S) leaving[k] = landing - FIRST_FLIGHT_SHARE * (landing - lastOff);
+      if (lastOff < landing) for (const k of standing) if (leaving[k]! > lastOff - SAME_TIME_S) leaving[k] = landing - FIRST_FLIGHT_SHARE * (landing - lastOff);
     }
     latest[beat.side] = i;
   });

@@ -40,7 +40,15 @@ export function passKnots({ first, stretches }: LaidWalk, contacts: readonly Wal
 }
 
 /** The support point of the travel: it runs along the course from foot to foot at the times the body passes them. */
-export function travelPath({ course }: Program, standing: number, begin: number, knots: readonly PassKnot[], duration: number, omega: number, flying: number): SupportPath {
+export function travelPath(
+  { course }: Program,
+  standing: number,
+  begin: number,
+  knots: readonly PassKnot[],
+  duration: number,
+  omega: number,
+  flying: number,
+): SupportPath {
   const end = knots[knots.length - 1]!.s;
   const all = [{ time: 0, s: begin }, { time: standing * 0.5, s: begin }, ...knots, { time: duration - standing * 0.5, s: end }, { time: duration, s: end }];
   const at = [0, 0, 0, 0];
@@ -115,7 +123,12 @@ export function restsBetween(holds: readonly { readonly landing: number; readonl
   for (let i = 1; i < holds.length; i++) {
     if (holds[i]!.stretch === holds[i - 1]!.stretch) continue;
     // The two that stand: the last ones landed.
-    const off = Math.min(...holds.slice(Math.max(0, i - 3), i).map((h) => h.leaving).filter((t) => t > holds[i - 1]!.landing));
+    const off = Math.min(
+      ...holds
+        .slice(Math.max(0, i - 3), i)
+        .map((h) => h.leaving)
+        .filter((t) => t > holds[i - 1]!.landing),
+    );
     rests.push({ from: holds[i - 1]!.landing + INTO_REST_S, to: off - INTO_REST_S });
   }
   return rests.filter((r) => r.to - r.from > SAME_TIME_S);
@@ -158,11 +171,10 @@ export function strideTrack({ stretches }: LaidWalk, duration: number): TimeTrac
   if (steps.every((k) => Math.abs(start + k.landing / T - k.phase) < 1e-9)) return lineTrack(start, T);
   const last = steps[steps.length - 1]!;
   const end = last.phase + (duration - last.landing) / last.strideTime;
-  return monotoneTrack(
-    Float64Array.of(0, ...steps.map((k) => k.landing), duration),
-    Float64Array.of(start, ...steps.map((k) => k.phase), end),
-    [1 / T, 1 / last.strideTime],
-  );
+  return monotoneTrack(Float64Array.of(0, ...steps.map((k) => k.landing), duration), Float64Array.of(start, ...steps.map((k) => k.phase), end), [
+    1 / T,
+    1 / last.strideTime,
+  ]);
 }
 
 /** Speed (m/s) and curvature (1/m) with which the body passes a foot; 0 where it rests or turns on the spot. */

@@ -8,7 +8,20 @@ import type { Program } from './program';
 import type { Effort, Schedule } from './schedule';
 import { supportPath } from './support';
 import { walkContacts, walkFootholds } from './walk-contacts';
-import { bankAt, climbAt, cutAt, markFlights, passKnots, passTrack, restsBetween, strideTrack, travelPath, withRests, withStanding, type PassKnot } from './walk-paths';
+import {
+  bankAt,
+  climbAt,
+  cutAt,
+  markFlights,
+  passKnots,
+  passTrack,
+  restsBetween,
+  strideTrack,
+  travelPath,
+  withRests,
+  withStanding,
+  type PassKnot,
+} from './walk-paths';
 
 /** Time (s) of standing before the first lift-off and after the last landing, in pendulum time constants 1/ω. */
 const STANDING_CONSTANTS = 3.2;
@@ -144,6 +157,12 @@ function headingTrack({ course }: Program, begin: number, knots: readonly PassKn
 function effortsOf({ ends }: Program, { stretches }: LaidWalk, leaves: number): Effort[] {
   return stretches.map(({ steps, from, speed, gain }, i): Effort => {
     const [first, last] = [steps[0]!, steps[steps.length - 1]!];
-    return { from: i === 0 ? leaves : from, to: last.landing, lean: (ends.lean * speed) / gain / GRAVITY, turn: (first.landing + last.landing) / 2, over: first.strideTime };
+    return {
+      from: i === 0 ? leaves : from,
+      to: last.landing,
+      lean: (ends.lean * speed) / gain / GRAVITY,
+      turn: (first.landing + last.landing) / 2,
+      over: first.strideTime,
+    };
   });
 }

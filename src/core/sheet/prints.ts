@@ -59,7 +59,8 @@ function soleOutline({ heelBack, ballAhead, tipAhead, breadth }: Sole, side: 0 |
   const at = (left: number, ahead: number) => `${(-left * mm).toFixed(2)} ${(-ahead * mm).toFixed(2)}`;
   const w = breadth / 2,
     h = w * 0.74;
-  if (side === 1) return `M${at(h, -heelBack)}L${at(-h, -heelBack)}L${at(-w, ballAhead)}L${at(-w * 0.9, tipAhead)}L${at(w * 0.9, tipAhead)}L${at(w, ballAhead)}Z`;
+  if (side === 1)
+    return `M${at(h, -heelBack)}L${at(-h, -heelBack)}L${at(-w, ballAhead)}L${at(-w * 0.9, tipAhead)}L${at(w * 0.9, tipAhead)}L${at(w, ballAhead)}Z`;
   return `M${at(h, -heelBack + w * 0.7)}Q${at(h, -heelBack)} ${at(0, -heelBack)}Q${at(-h, -heelBack)} ${at(-h, -heelBack + w * 0.7)}L${at(-w, ballAhead)}Q${at(-w, tipAhead)} ${at(0, tipAhead)}Q${at(w, tipAhead)} ${at(w, ballAhead)}Z`;
 }
 

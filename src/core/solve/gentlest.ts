@@ -29,7 +29,7 @@ export function gentlestOver(at: Float64Array, needs: Float64Array, out: Float64
     carrying = [...carrying, worst].sort((a, b) => a - b);
     let moments = spline(at, needs, carrying);
     // A place that would have to be pulled down to carries nothing; one that comes and goes stays in the end.
-    for (let again = true; again && carrying.length > 1; ) {
+    for (let again = true; again && carrying.length > 1;) {
       again = false;
       const pulls = carrying.map((_, k) => pull(moments, k));
       const least = Math.min(...pulls);

@@ -321,7 +321,9 @@ function edgesOf({ duration, repeat, strideTime, support }: Schedule): Edge[] {
   const edges: Edge[] = [];
   const flies = support.length > 1;
   const places = flies
-    ? support.map(({ from, to }) => ({ time: (from + to) / 2, fade: Math.min((CONTACT_FADE / 2) * (to - from), LONGEST_FADE * strideTime) })).filter((_, i) => i > 0 && i + 1 < support.length)
+    ? support
+        .map(({ from, to }) => ({ time: (from + to) / 2, fade: Math.min((CONTACT_FADE / 2) * (to - from), LONGEST_FADE * strideTime) }))
+        .filter((_, i) => i > 0 && i + 1 < support.length)
     : Array.from({ length: Math.max(0, Math.ceil(duration / strideTime) - 1) }, (_, i) => ({ time: (i + 1) * strideTime, fade: (FADE / 2) * strideTime }));
   for (const place of places) {
     const before = edges.length > 0 ? edges[edges.length - 1]!.time : 0;

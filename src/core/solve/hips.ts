@@ -112,7 +112,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       }
       weights[gaits] = 1 - swing[0]!;
       full[0] = swing[0]!;
-            effort[0] = effort[1] = effort[2] = 0;
+      effort[0] = effort[1] = effort[2] = 0;
       if (leans) {
         const e = begins.length === 1 ? 0 : seekIndex(begins, begins.length, local[0]!);
         const { from, to, turn, over, lean: own } = efforts[e]!;
@@ -171,7 +171,15 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
         ? aside + (body.hipHeight * CENTRE_HEIGHT + rows[ROW.height]!) * Math.tan(lie[1]!) - lie[3]! - TILTED * body.hipHeight * lie[1]!
         : aside;
       out[4] = travel[0]! + (shift * sway[0]! + inward * axes[2]!) + forward * axes[0]!;
-      out[5] = planned ? heights[2]! : heights[1]! + body.hipHeight + rows[ROW.height]! + heights[2]! - DROP_SHARE * body.hipHeight * effort[1]! - body.hipHeight * (1 - Math.cos(lie[1]!)) - lie[2]!;
+      out[5] = planned
+        ? heights[2]!
+        : heights[1]! +
+          body.hipHeight +
+          rows[ROW.height]! +
+          heights[2]! -
+          DROP_SHARE * body.hipHeight * effort[1]! -
+          body.hipHeight * (1 - Math.cos(lie[1]!)) -
+          lie[2]!;
       out[6] = travel[1]! + (shift * sway[1]! + inward * axes[3]!) + forward * axes[1]!;
       angles[0] = yaw + rows[ROW.turn]!;
       if (rounds !== 0) {

@@ -29,7 +29,8 @@ export function printFaults({ body, ground, footholds, duration }: Motion): Prin
       const over = reach - MOST_STEP_LEGS * body.legLength;
       if (over > 0) say(`${Math.round(over * 1000)} mm too far to reach`);
       const turn = Math.abs(wrapAngle(hold.heading - other.heading));
-      if (turn > MOST_TURN_RAD) say(`turns ${Math.round((turn * 180) / Math.PI)}° against the other foot; ${Math.round((MOST_TURN_RAD * 180) / Math.PI)}° at most`);
+      if (turn > MOST_TURN_RAD)
+        say(`turns ${Math.round((turn * 180) / Math.PI)}° against the other foot; ${Math.round((MOST_TURN_RAD * 180) / Math.PI)}° at most`);
       const dx = hold.x - other.x,
         dz = hold.z - other.z;
       const aside = dx * Math.cos(other.heading) - dz * Math.sin(other.heading),

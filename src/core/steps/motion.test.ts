@@ -119,7 +119,8 @@ describe('a straight plan', () => {
 
   it('refuses fewer than two steps, part steps and nonsense', () => {
     const body = shippedBody('marlo');
-    for (const steps of [1, 0, 2.5, NaN, -3]) expect(() => planMotion({ ...defaultPlan(), steps }, body, { gait: () => presetFor('walk', body) })).toThrow(RangeError);
+    for (const steps of [1, 0, 2.5, NaN, -3])
+      expect(() => planMotion({ ...defaultPlan(), steps }, body, { gait: () => presetFor('walk', body) })).toThrow(RangeError);
     for (const bad of [{ steps: 1 }, { steps: 1e6 }, { firstFoot: 'middle' }, { gait: '' }])
       expect(planSpecSchema.safeParse({ ...defaultPlan(), ...bad }).success).toBe(false);
   });

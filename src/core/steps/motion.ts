@@ -42,7 +42,12 @@ export function planMotion(plan: PlanSpec, body: Body, { gait: gaitOf, bodySize 
   });
   const moved = plan.belt ? carried(solved, deckOf(plan.belt, course, solved.duration)) : solved;
   const { clock } = plan;
-  return clock ? timed(moved, clockOf((t) => trackValue(clock, t, 0), moved.duration, LONGEST.time)) : moved;
+  return clock
+    ? timed(
+        moved,
+        clockOf((t) => trackValue(clock, t, 0), moved.duration, LONGEST.time),
+      )
+    : moved;
 }
 
 /** The part of a plan's motion that is handed over. */
@@ -56,7 +61,10 @@ export function shotOf(motion: Motion, { from, to }: PlanSpec['shot']): Motion {
 function amountTrack(track: TrackSpec | null): TimeTrack {
   if (!track) return constantTrack(1);
   if (track.keys.length === 1) return constantTrack(track.keys[0]!.value);
-  return monotoneTrack(Float64Array.from(track.keys, (k) => k.at), Float64Array.from(track.keys, (k) => k.value));
+  return monotoneTrack(
+    Float64Array.from(track.keys, (k) => k.at),
+    Float64Array.from(track.keys, (k) => k.value),
+  );
 }
 
 /** Looks a second at a belt's velocity. */

@@ -47,7 +47,13 @@ export function* tracing(clip: Clip, feet: readonly FootModel[], ground: Ground 
   const n = clip.frames + 2 * TRACE_MARGIN;
   const numbers = clip.skeleton.names.length * 3;
   const positions = new Float64Array(n * numbers);
-  const soles = feet.map((foot) => ({ foot, points: new Float64Array(n * CONTACT_NUMBERS), heights: new Float64Array(n * 3), lowest: new Float64Array(n), pivot: new Uint8Array(n) }));
+  const soles = feet.map((foot) => ({
+    foot,
+    points: new Float64Array(n * CONTACT_NUMBERS),
+    heights: new Float64Array(n * 3),
+    lowest: new Float64Array(n),
+    pivot: new Uint8Array(n),
+  }));
   const pose = new Float64Array(poseSize(clip.skeleton));
   const world = createWorldPose(clip.skeleton);
   const readFrame = createFrameReader(clip);

@@ -18,7 +18,7 @@ interface Props {
 export function Figures({ name, label, unit = 'm', value, range, digits = 2, step = 0.05, onChange }: Props) {
   return (
     <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
-      <Typography component="span" sx={{ fontSize: 12.5, color: 'text.secondary', minWidth: 44 }}>
+      <Typography component="span" sx={{ fontSize: 12.5, color: 'text.secondary', width: label === '' ? 0 : 40 }}>
         {label}
       </Typography>
       <NumberField label={`${name} (${unit})`} value={value} digits={digits} step={step} min={range[0]} max={range[1]} onChange={onChange} />
@@ -31,7 +31,7 @@ export function Figures({ name, label, unit = 'm', value, range, digits = 2, ste
 
 /** Numbers side by side, three in a row. */
 export const FiguresGrid = ({ children }: { children: ReactNode }) => (
-  <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, auto)', justifyContent: 'start', columnGap: 1, rowGap: 0.5 }}>{children}</Box>
+  <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, auto)', justifyContent: 'start', columnGap: 0.5, rowGap: 0.5 }}>{children}</Box>
 );
 
 /** Rows of a list that can be chosen. */

@@ -48,13 +48,30 @@ export function CoursePage() {
             <Button aria-label={`Add a knot after ${i}`} onClick={() => change('add a knot', (p) => addKnot(p, i))} sx={{ minWidth: 0 }}>
               Add
             </Button>
-            <Button aria-label={`Remove knot ${i}`} disabled={knots.length < 3} onClick={() => change('remove a knot', (p) => removeKnot(p, i))} sx={{ minWidth: 0 }}>
+            <Button
+              aria-label={`Remove knot ${i}`}
+              disabled={knots.length < 3}
+              onClick={() => change('remove a knot', (p) => removeKnot(p, i))}
+              sx={{ minWidth: 0 }}
+            >
               Remove
             </Button>
           </Box>
           <FiguresGrid>
-            <Figures name={`Knot ${i} ahead`} label="ahead" value={knot.z} range={PLACE} onChange={(v) => change('move a knot', (p) => void (p.course.knots[i]!.z = v))} />
-            <Figures name={`Knot ${i} to the left`} label="left" value={knot.x} range={PLACE} onChange={(v) => change('move a knot', (p) => void (p.course.knots[i]!.x = v))} />
+            <Figures
+              name={`Knot ${i} ahead`}
+              label="ahead"
+              value={knot.z}
+              range={PLACE}
+              onChange={(v) => change('move a knot', (p) => void (p.course.knots[i]!.z = v))}
+            />
+            <Figures
+              name={`Knot ${i} to the left`}
+              label="left"
+              value={knot.x}
+              range={PLACE}
+              onChange={(v) => change('move a knot', (p) => void (p.course.knots[i]!.x = v))}
+            />
             <Figures
               name={`Turn at knot ${i}`}
               label="turn"

@@ -11,7 +11,7 @@ import { Ribbon } from './ribbon';
 import { WalkChart } from './walk-chart';
 
 /** Heights (px) of the drawer's picture: as it opens, and wide open. */
-const HEIGHTS = { low: 176, tall: 330 };
+const HEIGHTS = { low: 158, tall: 330 };
 
 /** Under the walkway: the walk from above, or along time. One playhead runs through both. */
 export function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Clock }) {
@@ -21,27 +21,35 @@ export function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Cloc
   const fit = useRef<() => void>(() => {});
   const height = tall ? HEIGHTS.tall : HEIGHTS.low;
   return (
-    <Box component="section" aria-label="Walk from above and in time" sx={{ borderTop: 1, borderColor: 'divider', bgcolor: 'background.paper', position: 'relative' }}>
-      <Box sx={{ position: 'absolute', right: 8, top: 4, zIndex: 2, display: 'flex', gap: 0.5, alignItems: 'center' }}>
+    <Box
+      component="section"
+      aria-label="Walk from above and in time"
+      sx={{ borderTop: 1, borderColor: 'divider', bgcolor: 'background.paper' }}
+    >
+      <Box sx={{ display: 'flex', gap: 0.5, alignItems: 'center', justifyContent: 'flex-end', px: 1, height: 27, borderBottom: 1, borderColor: 'divider' }}>
         <ToggleButtonGroup
           exclusive
           size="small"
           value={drawer}
           aria-label="Drawer"
           onChange={(_, v: 'ribbon' | 'chart' | null) => v && set({ drawer: v })}
-          sx={{ bgcolor: 'background.paper', '& .MuiToggleButton-root': { py: 0, px: 1 } }}
+          sx={{ '& .MuiToggleButton-root': { py: 0, px: 1 } }}
         >
           <ToggleButton value="ribbon">ribbon</ToggleButton>
           <ToggleButton value="chart">chart</ToggleButton>
         </ToggleButtonGroup>
-        <Button onClick={() => fit.current()} sx={{ minWidth: 0, bgcolor: 'background.paper' }}>
+        <Button onClick={() => fit.current()} sx={{ minWidth: 0, py: 0 }}>
           whole
         </Button>
-        <Button onClick={() => set({ drawerTall: !tall })} sx={{ minWidth: 0, bgcolor: 'background.paper' }}>
+        <Button onClick={() => set({ drawerTall: !tall })} sx={{ minWidth: 0, py: 0 }}>
           {tall ? 'lower' : 'taller'}
         </Button>
       </Box>
-      {drawer === 'ribbon' ? <Ribbon motion={motion} clock={clock} height={height} fit={fit} /> : <WalkChart motion={motion} clock={clock} height={height} fit={fit} />}
+      {drawer === 'ribbon' ? (
+        <Ribbon motion={motion} clock={clock} height={height} fit={fit} />
+      ) : (
+        <WalkChart motion={motion} clock={clock} height={height} fit={fit} />
+      )}
     </Box>
   );
 }

@@ -30,7 +30,16 @@ export function GroundPage() {
   const add = (make: (at: Pick<GroundFeature, 'id' | 'name' | 'x' | 'z' | 'headingDeg'>) => GroundFeature, label: string) => {
     const id = crypto.randomUUID();
     const z = features.reduce((far, f) => Math.max(far, f.z + APART_M), AHEAD_M);
-    const made = make({ id, name: freeName(label, features.map((f) => f.name)), x: 0, z, headingDeg: 0 });
+    const made = make({
+      id,
+      name: freeName(
+        label,
+        features.map((f) => f.name),
+      ),
+      x: 0,
+      z,
+      headingDeg: 0,
+    });
     change(`add ${label.toLowerCase()}`, (p) => void p.ground.features.push(made as never));
     set({ chosen: { kind: 'feature', key: id } });
   };
@@ -72,19 +81,37 @@ export function GroundPage() {
       </Box>
       {features.length === 0 && <Typography sx={{ color: 'text.secondary' }}>Level ground everywhere.</Typography>}
       {features.map((f) => (
-        <Box key={f.id} data-feature={f.id} sx={rowSx(chosen?.kind === 'feature' && chosen.key === f.id)} onFocus={() => set({ chosen: { kind: 'feature', key: f.id } })}>
+        <Box
+          key={f.id}
+          data-feature={f.id}
+          sx={rowSx(chosen?.kind === 'feature' && chosen.key === f.id)}
+          onFocus={() => set({ chosen: { kind: 'feature', key: f.id } })}
+        >
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.25 }}>
             <Typography sx={{ fontWeight: 600 }}>{f.name}</Typography>
             <Typography sx={{ color: 'text.secondary', fontSize: 12.5 }}>{FEATURE_WORDS[f.kind]}</Typography>
             <Box sx={{ flex: 1 }} />
-            <Button aria-label={`Remove ${f.name}`} onClick={() => change(`remove ${f.name}`, (p) => void (p.ground.features = p.ground.features.filter((o) => o.id !== f.id)))} sx={{ minWidth: 0 }}>
+            <Button
+              aria-label={`Remove ${f.name}`}
+              onClick={() => change(`remove ${f.name}`, (p) => void (p.ground.features = p.ground.features.filter((o) => o.id !== f.id)))}
+              sx={{ minWidth: 0 }}
+            >
               Remove
             </Button>
           </Box>
           <FiguresGrid>
             <Figures name={`${f.name} ahead`} label="ahead" value={f.z} range={PLACE} onChange={(v) => alter(f.id, 'move ground', { z: v })} />
             <Figures name={`${f.name} to the left`} label="left" value={f.x} range={PLACE} onChange={(v) => alter(f.id, 'move ground', { x: v })} />
-            <Figures name={`${f.name} heading`} label="heading" unit="°" digits={0} step={5} value={f.headingDeg} range={[-1080, 1080]} onChange={(v) => alter(f.id, 'turn ground', { headingDeg: v })} />
+            <Figures
+              name={`${f.name} heading`}
+              label="heading"
+              unit="°"
+              digits={0}
+              step={5}
+              value={f.headingDeg}
+              range={[-1080, 1080]}
+              onChange={(v) => alter(f.id, 'turn ground', { headingDeg: v })}
+            />
             {SIZES[f.kind].map(([field, label, unit, range, step, digits]) => (
               <Figures
                 key={field}
@@ -100,15 +127,19 @@ export function GroundPage() {
             ))}
           </FiguresGrid>
           {f.kind === 'obstacle' && (
-            <Select value={f.shape} variant="standard" inputProps={{ 'aria-label': `${f.name}: shape` }} onChange={(e) => alter(f.id, 'shape', { shape: e.target.value })} sx={{ fontSize: 13 }}>
+            <Select
+              value={f.shape}
+              variant="standard"
+              inputProps={{ 'aria-label': `${f.name}: shape` }}
+              onChange={(e) => alter(f.id, 'shape', { shape: e.target.value })}
+              sx={{ fontSize: 13 }}
+            >
               <MenuItem value="disc">round</MenuItem>
               <MenuItem value="box">with corners</MenuItem>
             </Select>
           )}
           {f.kind === 'bystander' && <BodyChoice name={f.name} value={f.body} onChoose={(body) => alter(f.id, 'who stands there', { body })} />}
-          {f.kind === 'stones' && (
-            <Typography sx={{ color: 'text.secondary', fontSize: 12.5 }}>{f.stones.length} stones; drag them on the ribbon.</Typography>
-          )}
+          {f.kind === 'stones' && <Typography sx={{ color: 'text.secondary', fontSize: 12.5 }}>{f.stones.length} stones; drag them on the ribbon.</Typography>}
         </Box>
       ))}
     </Box>

@@ -31,7 +31,7 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
     if (chosen) setPage(PAGE_OF[chosen.kind]);
   }
   return (
-    <Box sx={{ display: 'grid', gap: 1.25 }}>
+    <Box sx={{ display: 'grid', gap: 1.25, gridTemplateColumns: 'minmax(0, 1fr)' }}>
       <Typography variant="h2">Walk</Typography>
       <WalkList />
       {motion.trouble && (
@@ -39,7 +39,13 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
           This cannot be walked: {motion.trouble}. A few steps straight on are shown instead.
         </Alert>
       )}
-      <Tabs value={page} onChange={(_, v: Page) => setPage(v)} aria-label="Walk" variant="fullWidth" sx={{ minHeight: 32, '& .MuiTab-root': { minHeight: 32, minWidth: 0, px: 0.5 } }}>
+      <Tabs
+        value={page}
+        onChange={(_, v: Page) => setPage(v)}
+        aria-label="Walk"
+        variant="fullWidth"
+        sx={{ minHeight: 32, '& .MuiTab-root': { minHeight: 32, minWidth: 0, px: 0.5 } }}
+      >
         {PAGES.map((p) => (
           <Tab key={p} value={p} label={p} id={`walk-${p}`} />
         ))}

@@ -29,12 +29,17 @@ export function PrintsPage({ motion, clock }: { motion: StageMotion; clock: Cloc
   return (
     <Box sx={{ display: 'grid', gap: 0.75 }}>
       {step === null ? (
-        <Typography sx={{ color: 'text.secondary' }}>Choose a print here or on the ribbon; drag it there, turn it by its stalk, or move it with the arrow keys.</Typography>
+        <Typography sx={{ color: 'text.secondary' }}>
+          Choose a print here or on the ribbon; drag it there, turn it by its stalk, or move it with the arrow keys.
+        </Typography>
       ) : (
         <Box>
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
             <Typography sx={{ fontWeight: 600, flex: 1 }}>Print of step {step}</Typography>
-            <Button disabled={!plan.edits.some((e) => e.step === step)} onClick={() => change('reset a print', (p) => void (p.edits = p.edits.filter((e) => e.step !== step)))}>
+            <Button
+              disabled={!plan.edits.some((e) => e.step === step)}
+              onClick={() => change('reset a print', (p) => void (p.edits = p.edits.filter((e) => e.step !== step)))}
+            >
               Reset it
             </Button>
           </Box>

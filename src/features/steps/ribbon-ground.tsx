@@ -78,7 +78,7 @@ function Feature({ feature: f, map, chosen, onGrab }: { feature: GroundFeature; 
   }
   const length = f.kind === 'stairs' ? f.tread * f.count : f.length;
   const outline = corners(f, length, f.breadth, map);
-  const middle = at(length / 2, 0);
+  const count = at(length / 2, -f.breadth / 2);
   return (
     <>
       <polygon
@@ -96,7 +96,7 @@ function Feature({ feature: f, map, chosen, onGrab }: { feature: GroundFeature; 
           return <line key={i} x1={x1} y1={y1} x2={x2} y2={y2} stroke="currentColor" strokeWidth={1} />;
         })}
       {f.kind === 'stairs' && (
-        <text x={middle[0]} y={middle[1] + 4} textAnchor="middle" fontSize={12} fontWeight={700} fill="currentColor" pointerEvents="none">
+        <text x={count[0]} y={count[1] - 5} textAnchor="middle" fontSize={12} fontWeight={700} fill="currentColor" pointerEvents="none">
           {f.count} {f.riser > 0 ? 'up' : 'down'}
         </text>
       )}
@@ -119,7 +119,15 @@ function Feature({ feature: f, map, chosen, onGrab }: { feature: GroundFeature; 
       <Name f={f} x={outline[0]![0] + 4} y={Math.min(...outline.map((p) => p[1])) + 13} anchor="start" />
       {chosen && (
         <>
-          <circle data-grip="end" cx={at(length, 0)[0]} cy={at(length, 0)[1]} r={6} fill="var(--sea)" style={{ cursor: 'ew-resize' }} onPointerDown={(e) => onGrab(f.id, 'end', e)} />
+          <circle
+            data-grip="end"
+            cx={at(length, 0)[0]}
+            cy={at(length, 0)[1]}
+            r={6}
+            fill="var(--sea)"
+            style={{ cursor: 'ew-resize' }}
+            onPointerDown={(e) => onGrab(f.id, 'end', e)}
+          />
         </>
       )}
     </>

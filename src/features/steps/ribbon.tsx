@@ -265,7 +265,14 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
           </pattern>
         </defs>
         <Rules map={map} width={width} height={height} />
-        <RibbonGround ground={plan.ground} map={map} width={width} height={height} chosen={chosen?.kind === 'feature' ? chosen.key : null} onGrab={grabGround} />
+        <RibbonGround
+          ground={plan.ground}
+          map={map}
+          width={width}
+          height={height}
+          chosen={chosen?.kind === 'feature' ? chosen.key : null}
+          onGrab={grabGround}
+        />
         {course && <Rope course={course} map={map} />}
         {inSight.slice(0, MOST_PRINTS).map((h) => (
           <Print
@@ -306,7 +313,12 @@ const round = (v: number): number => Math.round(v * 1000) / 1000;
 
 function boxOf(holds: readonly Foothold[], knots: readonly { readonly x: number; readonly z: number }[]): Box2 {
   const all = [...holds, ...knots];
-  return [Math.min(...all.map((p) => p.x)) - 0.4, Math.min(...all.map((p) => p.z)) - 0.4, Math.max(...all.map((p) => p.x)) + 0.4, Math.max(...all.map((p) => p.z)) + 0.4];
+  return [
+    Math.min(...all.map((p) => p.x)) - 0.4,
+    Math.min(...all.map((p) => p.z)) - 0.4,
+    Math.max(...all.map((p) => p.x)) + 0.4,
+    Math.max(...all.map((p) => p.z)) + 0.4,
+  ];
 }
 
 /** Looks along a course. */
@@ -328,7 +340,8 @@ function Rules({ map, width, height }: { map: RibbonMap; width: number; height: 
   const step = map.view.scale > 14 ? 1 : map.view.scale > 3 ? 5 : 25;
   const a = map.place(0, height),
     b = map.place(width, 0);
-  const lines = (from: number, to: number) => Array.from({ length: Math.max(0, Math.min(200, Math.floor(to / step) - Math.ceil(from / step) + 1)) }, (_, i) => (Math.ceil(from / step) + i) * step);
+  const lines = (from: number, to: number) =>
+    Array.from({ length: Math.max(0, Math.min(200, Math.floor(to / step) - Math.ceil(from / step) + 1)) }, (_, i) => (Math.ceil(from / step) + i) * step);
   return (
     <g stroke="currentColor" strokeOpacity={0.13} pointerEvents="none">
       {lines(a.z, b.z).map((z) => (
@@ -411,7 +424,11 @@ function Print({ hold, map, outline, chosen, moved, fault, onGrab }: PrintProps)
   const ink = hold.side === 0 ? 'var(--left)' : 'var(--right)';
   const size = Math.max(scale, 34);
   return (
-    <g transform={`translate(${x.toFixed(1)} ${y.toFixed(1)}) rotate(${(-hold.heading / DEG).toFixed(1)})`} data-print={hold.step} data-side={hold.side === 0 ? 'left' : 'right'}>
+    <g
+      transform={`translate(${x.toFixed(1)} ${y.toFixed(1)}) rotate(${(-hold.heading / DEG).toFixed(1)})`}
+      data-print={hold.step}
+      data-side={hold.side === 0 ? 'left' : 'right'}
+    >
       <g onPointerDown={(e) => onGrab(hold, 'whole', e)} style={{ cursor: hold.step > 0 ? 'grab' : 'default' }}>
         <path
           d={outline}
@@ -423,7 +440,14 @@ function Print({ hold, map, outline, chosen, moved, fault, onGrab }: PrintProps)
           strokeDasharray={moved ? `${3 / size} ${2 / size}` : undefined}
         />
         {size > 60 && (
-          <text transform={`translate(${0.03 * size} 0) rotate(${(hold.heading / DEG).toFixed(1)})`} fontSize={10} fontWeight={700} textAnchor="middle" dominantBaseline="central" fill="var(--paper)">
+          <text
+            transform={`translate(${0.03 * size} 0) rotate(${(hold.heading / DEG).toFixed(1)})`}
+            fontSize={10}
+            fontWeight={700}
+            textAnchor="middle"
+            dominantBaseline="central"
+            fill="var(--paper)"
+          >
             {hold.side === 0 ? 'L' : 'R'}
           </text>
         )}
@@ -431,14 +455,30 @@ function Print({ hold, map, outline, chosen, moved, fault, onGrab }: PrintProps)
       {chosen && (
         <>
           <line x1={0} y1={0} x2={STALK_M * size} y2={0} stroke="currentColor" strokeWidth={1.2} pointerEvents="none" />
-          <circle data-stalk={hold.step} cx={STALK_M * size} cy={0} r={5.5} fill="var(--paper)" stroke="currentColor" strokeWidth={1.6} style={{ cursor: 'crosshair' }} onPointerDown={(e) => onGrab(hold, 'stalk', e)} />
+          <circle
+            data-stalk={hold.step}
+            cx={STALK_M * size}
+            cy={0}
+            r={5.5}
+            fill="var(--paper)"
+            stroke="currentColor"
+            strokeWidth={1.6}
+            style={{ cursor: 'crosshair' }}
+            onPointerDown={(e) => onGrab(hold, 'stalk', e)}
+          />
           <text transform={`rotate(${(hold.heading / DEG).toFixed(1)}) translate(0 24)`} fontSize={11} textAnchor="middle" fill="currentColor">
             {hold.step}: {hold.landing.toFixed(2)}–{hold.leaving.toFixed(2)} s
           </text>
         </>
       )}
       {fault && (
-        <text transform={`rotate(${(hold.heading / DEG).toFixed(1)}) translate(0 -14)`} fontSize={11} textAnchor="middle" fill="var(--fault)" pointerEvents="none">
+        <text
+          transform={`rotate(${(hold.heading / DEG).toFixed(1)}) translate(0 -14)`}
+          fontSize={11}
+          textAnchor="middle"
+          fill="var(--fault)"
+          pointerEvents="none"
+        >
           {fault}
         </text>
       )}

@@ -33,7 +33,13 @@ export function RulesPage({ motion }: { motion: StageMotion }) {
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <FormControlLabel
-        control={<Switch size="small" checked={plan.steps === null} onChange={(_, on) => change('where it ends', (p) => void (p.steps = on ? null : Math.max(2, steps)))} />}
+        control={
+          <Switch
+            size="small"
+            checked={plan.steps === null}
+            onChange={(_, on) => change('where it ends', (p) => void (p.steps = on ? null : Math.max(2, steps)))}
+          />
+        }
         label="To the end of the course"
       />
       {plan.steps !== null && (
@@ -97,8 +103,8 @@ export function RulesPage({ motion }: { motion: StageMotion }) {
         ))}
       </Box>
       <Typography sx={{ color: 'text.secondary' }}>
-        From standing to standing: {steps} steps, {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end. The body
-        gets going and comes to rest as a pendulum over its feet does.
+        From standing to standing: {steps} steps, {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end.
+        The body gets going and comes to rest as a pendulum over its feet does.
       </Typography>
     </Box>
   );

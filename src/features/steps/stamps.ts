@@ -13,7 +13,12 @@ export const STAMPS: readonly { readonly kind: FeatureKind; readonly label: stri
       length: 4.4,
       breadth: 4,
       depth: 0.3,
-      stones: Array.from({ length: 6 }, (_, i) => ({ x: [0.08, -0.1, 0.05, -0.06, 0.1, -0.04][i]!, z: 0.5 + 0.66 * i, radius: 0.24, height: [0, 0.03, -0.02, 0.02, 0, 0.03][i]! })),
+      stones: Array.from({ length: 6 }, (_, i) => ({
+        x: [0.08, -0.1, 0.05, -0.06, 0.1, -0.04][i]!,
+        z: 0.5 + 0.66 * i,
+        radius: 0.24,
+        height: [0, 0.03, -0.02, 0.02, 0, 0.03][i]!,
+      })),
     }),
   },
   { kind: 'rough', label: 'Uneven ground', make: (at) => ({ kind: 'rough', ...at, length: 8, breadth: 6, amount: 0.05, wave: 2, seed: 1 }) },

@@ -15,7 +15,13 @@ import { useWalkChange } from './editing';
 const NEXT_WORDS = { held: 'held', linear: 'evenly', smooth: 'smoothly' } as const;
 
 const TRACKS: readonly { readonly name: TrackName; readonly label: string; readonly unit: string; readonly about: string; readonly start: TrackSpec }[] = [
-  { name: 'pace', label: 'Pace', unit: 'm/s', about: 'Speed against the ground under the feet. At 0 the figure closes its feet and rests.', start: one('distance', 1.2) },
+  {
+    name: 'pace',
+    label: 'Pace',
+    unit: 'm/s',
+    about: 'Speed against the ground under the feet. At 0 the figure closes its feet and rests.',
+    start: one('distance', 1.2),
+  },
   { name: 'amount', label: 'Amount', unit: '×', about: 'How much of the gait’s swings is shown; feet stay where they are.', start: one('time', 1) },
   { name: 'belt', label: 'Ground', unit: 'm/s', about: 'A belt or deck under the feet that moves along the course’s first heading.', start: one('time', -0.5) },
   { name: 'clock', label: 'Clock', unit: '×', about: 'Time itself: 1 as it is, 0.5 slow motion, 0 a held moment.', start: one('time', 1) },
@@ -85,7 +91,14 @@ function GaitKeys({ plan }: { plan: PlanSpec }) {
             step={0.25}
             onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.at = v))}
           />
-          <Figures name={`Gait ${i + 1} over`} label="over" value={key.stretch} range={[0, 50]} step={0.25} onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.stretch = v))} />
+          <Figures
+            name={`Gait ${i + 1} over`}
+            label="over"
+            value={key.stretch}
+            range={[0, 50]}
+            step={0.25}
+            onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.stretch = v))}
+          />
           <Button aria-label={`Remove gait ${i + 1}`} onClick={() => change('remove a gait', (p) => void p.gaits.splice(i, 1))} sx={{ minWidth: 0 }}>
             Remove
           </Button>
@@ -117,7 +130,15 @@ function Halts({ plan }: { plan: PlanSpec }) {
             step={0.25}
             onChange={(v) => change('move a rest', (p) => void (p.halts[i]!.at = v))}
           />
-          <Figures name={`Rest ${i + 1} for`} label="for" unit="s" value={halt.rest} range={REST_RANGE} step={0.1} onChange={(v) => change('length of a rest', (p) => void (p.halts[i]!.rest = v))} />
+          <Figures
+            name={`Rest ${i + 1} for`}
+            label="for"
+            unit="s"
+            value={halt.rest}
+            range={REST_RANGE}
+            step={0.1}
+            onChange={(v) => change('length of a rest', (p) => void (p.halts[i]!.rest = v))}
+          />
           <Button aria-label={`Remove rest ${i + 1}`} onClick={() => change('remove a rest', (p) => void p.halts.splice(i, 1))} sx={{ minWidth: 0 }}>
             Remove
           </Button>
@@ -200,7 +221,12 @@ function TrackKeys({ plan, name, label, unit, about, start }: { plan: PlanSpec }
               </MenuItem>
             ))}
           </Select>
-          <Button aria-label={`Remove ${label.toLowerCase()} key ${i + 1}`} disabled={track.keys.length < 2} onClick={() => change('remove a key', (p) => void p[name]!.keys.splice(i, 1))} sx={{ minWidth: 0 }}>
+          <Button
+            aria-label={`Remove ${label.toLowerCase()} key ${i + 1}`}
+            disabled={track.keys.length < 2}
+            onClick={() => change('remove a key', (p) => void p[name]!.keys.splice(i, 1))}
+            sx={{ minWidth: 0 }}
+          >
             Remove
           </Button>
         </Box>

@@ -100,7 +100,8 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
     node.addEventListener('wheel', onWheel, { passive: false });
     return () => node.removeEventListener('wheel', onWheel);
   }, []);
-  const timeOf = (e: { clientX: number }) => clamp(from + ((e.clientX - frame.current!.getBoundingClientRect().left - LEFT) / (W - LEFT - RIGHT)) * (to - from), 0, duration);
+  const timeOf = (e: { clientX: number }) =>
+    clamp(from + ((e.clientX - frame.current!.getBoundingClientRect().left - LEFT) / (W - LEFT - RIGHT)) * (to - from), 0, duration);
   const follow = (move: (e: PointerEvent) => void) => {
     const up = () => {
       window.removeEventListener('pointermove', move);
@@ -227,7 +228,14 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
                   onPointerDown={() => h.step > 0 && set({ chosen: { kind: 'print', key: h.step } })}
                 />
                 {b - a > 40 && (
-                  <text x={(a + b) / 2} y={(h.side === 0 ? top.left : top.right) + 10} fontSize={9.5} textAnchor="middle" fill="var(--paper)" pointerEvents="none">
+                  <text
+                    x={(a + b) / 2}
+                    y={(h.side === 0 ? top.left : top.right) + 10}
+                    fontSize={9.5}
+                    textAnchor="middle"
+                    fill="var(--paper)"
+                    pointerEvents="none"
+                  >
                     {walkedAt((Math.max(0, h.landing) + Math.min(duration, h.leaving)) / 2).toFixed(2)} m
                   </text>
                 )}
@@ -261,7 +269,17 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
                 <polyline points={trackLine(track, duration, walkedAt, x, y)} fill="none" stroke="currentColor" strokeOpacity={0.75} strokeWidth={1.4} />
                 {track.keys.map((k, i) => {
                   const px = x(track.over === 'time' ? k.at : timeAt(k.at));
-                  return <Post key={i} px={px} py={y(k.value)} base={lane + CURVE - 14} next={k.next} name={`${name} ${i}`} onGrab={(e) => grabKey(name, i, lane, e)} />;
+                  return (
+                    <Post
+                      key={i}
+                      px={px}
+                      py={y(k.value)}
+                      base={lane + CURVE - 14}
+                      next={k.next}
+                      name={`${name} ${i}`}
+                      onGrab={(e) => grabKey(name, i, lane, e)}
+                    />
+                  );
                 })}
               </g>
             );
@@ -273,13 +291,31 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
           </text>
         ))}
       </svg>
-      <Box component="span" ref={head} sx={{ position: 'absolute', left: -0.8, top: 0, width: 1.6, height: all, bgcolor: 'currentColor', willChange: 'transform', pointerEvents: 'none' }} />
+      <Box
+        component="span"
+        ref={head}
+        sx={{ position: 'absolute', left: -0.8, top: 0, width: 1.6, height: all, bgcolor: 'currentColor', willChange: 'transform', pointerEvents: 'none' }}
+      />
     </Box>
   );
 }
 
 /** A key: a post on the line, with a step on it where it is held, a straight edge where it goes on evenly, a round top where smoothly. */
-function Post({ px, py, base, next, name, onGrab }: { px: number; py: number; base: number; next: TrackSpec['keys'][number]['next']; name: string; onGrab: (e: ReactPointer) => void }) {
+function Post({
+  px,
+  py,
+  base,
+  next,
+  name,
+  onGrab,
+}: {
+  px: number;
+  py: number;
+  base: number;
+  next: TrackSpec['keys'][number]['next'];
+  name: string;
+  onGrab: (e: ReactPointer) => void;
+}) {
   return (
     <g data-post={name} onPointerDown={onGrab} style={{ cursor: 'grab' }}>
       <rect x={px - 8} y={py - 8} width={16} height={Math.max(16, base - py + 8)} fill="transparent" />

@@ -17,14 +17,14 @@ export function WalkList() {
   const [naming, setNaming] = useState(false);
   return (
     <Box>
-      <Box sx={{ display: 'flex', gap: 0.5, alignItems: 'center' }}>
-        <Select value={id} inputProps={{ 'aria-label': 'Walk' }} onChange={(e) => chooseWalk(store, e.target.value)} sx={{ flex: 1, minWidth: 0 }}>
-          {walks.map(([walkId, name]) => (
-            <MenuItem key={walkId} value={walkId}>
-              {name}
-            </MenuItem>
-          ))}
-        </Select>
+      <Select value={id} inputProps={{ 'aria-label': 'Walk' }} onChange={(e) => chooseWalk(store, e.target.value)} sx={{ width: 1 }}>
+        {walks.map(([walkId, name]) => (
+          <MenuItem key={walkId} value={walkId}>
+            {name}
+          </MenuItem>
+        ))}
+      </Select>
+      <Box sx={{ display: 'flex', gap: 0.5, mt: 0.25 }}>
         <Button onClick={() => newWalk(store)}>New</Button>
         <Button onClick={() => addWalk(store, spec, `duplicate ${spec.name}`)}>Duplicate</Button>
         <Button onClick={() => setNaming(!naming)}>Rename</Button>

@@ -67,7 +67,7 @@ const fragment = /* glsl */ `
     c = mix(c, rule, 0.8 * max(ruleAt(place.x, 1.0, 0.009) * 0.45, ruleAt(place.z, 1.0, 0.009)));
     float steep = 1.0 - n.y;
     float contours = max(0.55 * ruleAt(place.y, 0.05, 0.002), ruleAt(place.y, 0.25, 0.004));
-    c = mix(c, sea, 0.75 * contours * smoothstep(0.0, 0.0008, steep));
+    c = mix(c, sea, 0.75 * contours * smoothstep(0.0, 0.0008, steep) * (1.0 - smoothstep(0.2, 0.3, steep)));
     gl_FragColor = vec4(c, 1.0);
     #include <colorspace_fragment>
   }`;
@@ -177,7 +177,10 @@ export class Terrain {
     mesh.receiveShadow = true;
     mesh.castShadow = false;
     place(mesh);
-    const edges = new LineSegments(this.keep(new EdgesGeometry(geometry, threshold)), this.keep(new LineBasicMaterial({ color: this.palette.ink, transparent: true, opacity: 0.75 })));
+    const edges = new LineSegments(
+      this.keep(new EdgesGeometry(geometry, threshold)),
+      this.keep(new LineBasicMaterial({ color: this.palette.ink, transparent: true, opacity: 0.75 })),
+    );
     mesh.add(edges);
   }
 
@@ -191,7 +194,8 @@ export class Terrain {
         to = f.riser > 0 ? (i + 1) * f.tread + (last ? UNDER_M : 0.001) : (i + 1) * f.tread;
       const middle = placeIn(frame, (from + to) / 2, 0);
       const top = ground.height(placeIn(frame, (i + 0.5) * f.tread, 0).x, placeIn(frame, (i + 0.5) * f.tread, 0).z);
-      const tall = Math.abs(f.riser) + 0.02;
+      // Down to the lower level, so that the flight stands on something.
+      const tall = Math.abs(f.riser) * (f.riser > 0 ? i + 1 : f.count - i) + 0.02;
       this.solid(new BoxGeometry(f.breadth, tall, to - from), (mesh) => {
         mesh.position.set(middle.x, top - tall / 2, middle.z);
         mesh.rotation.y = heading;
@@ -215,7 +219,11 @@ export class Terrain {
       const { x, z } = placeIn(frame, s.z, s.x);
       const tall = f.depth + s.height + 0.1;
       const top = ground.height(x, z);
-      this.solid(new CylinderGeometry(s.radius, s.radius * 1.08, Math.max(0.02, tall), 22), (mesh) => mesh.position.set(x, top - Math.max(0.02, tall) / 2, z), 40);
+      this.solid(
+        new CylinderGeometry(s.radius, s.radius * 1.08, Math.max(0.02, tall), 22),
+        (mesh) => mesh.position.set(x, top - Math.max(0.02, tall) / 2, z),
+        40,
+      );
     }
     const middle = placeIn(frame, f.length / 2, 0);
     const water = this.add(

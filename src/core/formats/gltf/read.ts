@@ -91,7 +91,12 @@ export function fromGltf(doc: Document): GltfMotion {
   const told = extrasSchema.safeParse((scene.getExtras() as Record<string, unknown>)[EXTRAS_KEY]);
   const extras = told.success ? told.data : null;
   const clips = animations.map((animation) => toClip(animation, nodes, parents, extras?.clips.find((c) => c.name === animation.getName()) ?? null));
-  return { clips, sole: extras?.body.sole ?? null, skin: readSkin(root, nodes, clips[0]!.skeleton), grounds: new Map(extras?.clips.flatMap((c) => (c.ground ? [[c.name, c.ground] as const] : []))) };
+  return {
+    clips,
+    sole: extras?.body.sole ?? null,
+    skin: readSkin(root, nodes, clips[0]!.skeleton),
+    grounds: new Map(extras?.clips.flatMap((c) => (c.ground ? [[c.name, c.ground] as const] : []))),
+  };
 }
 
 /** The first skinned mesh whose every vertex hangs on nodes that are joints here; null where there is none. */
