@@ -2,6 +2,8 @@ import { ownFeet } from '@/core/body/foot-model';
 import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { fitGait } from '@/core/gait/fit';
+import { findingWay } from '@/core/course/find-way';
+import { buildGround } from '@/core/ground/build';
 import { levelGround } from '@/core/ground/ground';
 import { packing, zipPack } from '@/core/handover/pack';
 import { graceOf } from '@/core/handover/grace';
@@ -27,6 +29,8 @@ export function work(message: WorkerRequest, motions: Motions): Work<WorkerAnswe
       return measureSet(message.request, motions);
     case 'pack':
       return pack(message.request, motions);
+    case 'way':
+      return way(message.request);
   }
 }
 
@@ -46,6 +50,15 @@ async function* reportOf({ motion, asked, body }: Built, rate: number): Work<Wor
 
 function measure({ spec, part, rate }: WorkerCalls['measure']['request'], motions: Motions): Work<WorkerCalls['measure']['answer']> {
   return reportOf(motions.of(spec, part, { rate }), rate);
+}
+
+async function* way({ ground, bodies, ...query }: WorkerCalls['way']['request']): Work<WorkerCalls['way']['answer']> {
+  const search = findingWay({ ...query, ground: buildGround(ground, (body) => bodies[body] ?? null) });
+  for (;;) {
+    const { done, value } = search.next();
+    if (done) return value;
+    yield { done: Math.round(value * 100), total: 100, name: 'way' };
+  }
 }
 
 /** Specs of a set's members. */

@@ -1,4 +1,6 @@
 import type { CheckResult } from '@/core/check/check';
+import type { NoWay, WayFound, WayQuery } from '@/core/course/find-way';
+import type { GroundSpec } from '@/core/ground/spec';
 import type { Note } from '@/core/handover/notes';
 import type { HandoverSpec } from '@/core/handover/spec';
 import type { ClipReport } from '@/core/measure/report';
@@ -26,6 +28,11 @@ export interface WorkerCalls {
     /** The cycle, the plan and the set a hand-over chooses from, by id. */
     request: { gait: string; plan: string; set: string; part: ProjectPart; handover: HandoverSpec & { readonly rate: number } };
     answer: { name: string; mime: string; bytes: Uint8Array; files: { name: string; size: number; check: CheckResult; notes: readonly Note[] }[] };
+  };
+  way: {
+    /** A way over a ground; how much room the bodies on it take, by what the ground calls them. */
+    request: { ground: GroundSpec; bodies: Readonly<Record<string, { radius: number; height: number }>> } & Omit<WayQuery, 'ground'>;
+    answer: WayFound | NoWay;
   };
 }
 export type WorkerCall = keyof WorkerCalls;

@@ -1,3 +1,4 @@
+import { cubicHermite } from '../math/hermite';
 import { wrapAngle } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import { splineMomentsClamped } from '../math/tridiagonal';
@@ -13,7 +14,7 @@ export interface CoursePoint {
 /** Parts of a piece between two points in which its length is told exactly enough (about 1e-9 m). */
 const PARTS = 16;
 /** Newton's rounds from arc length to the curve's own parameter. */
-const ROUNDS = 4;
+const ROUNDS = 1;
 
 /**
  * A smooth way through points: the cubic spline over the length of its chords, C2 in place, told by arc length. `leaves` and
@@ -57,12 +58,14 @@ export function ropeCourse(points: readonly CoursePoint[], leaves: number | null
   // Arc length and unwrapped heading where each part begins.
   const count = (n - 1) * PARTS;
   const lengths = new Float64Array(count + 1),
-    headings = new Float64Array(count + 1);
+    headings = new Float64Array(count + 1),
+    rates = new Float64Array(count + 1);
   for (let k = 0; k <= count; k++) {
     const i = Math.min(n - 2, Math.floor(k / PARTS));
     const w = u[i]! + ((u[i + 1]! - u[i]!) * (k - i * PARTS)) / PARTS;
     read(i, w);
     const heading = Math.atan2(d[2]!, d[3]!);
+    rates[k] = Math.sqrt(d[2]! * d[2]! + d[3]! * d[3]!);
     headings[k] = k === 0 ? heading : headings[k - 1]! + wrapAngle(heading - headings[k - 1]!);
     if (k > 0) {
       const j = Math.floor((k - 1) / PARTS);
@@ -81,7 +84,9 @@ export function ropeCourse(points: readonly CoursePoint[], leaves: number | null
       const i = Math.floor(k / PARTS);
       const h = (u[i + 1]! - u[i]!) / PARTS;
       const from = u[i]! + h * (k - i * PARTS);
-      let w = from + (h * (inside - lengths[k]!)) / (lengths[k + 1]! - lengths[k]!);
+      // The parameter over the length, as a cubic through both ends of the part: Newton has next to nothing left to do.
+      const long = lengths[k + 1]! - lengths[k]!;
+      let w = cubicHermite(from, long / rates[k]!, from + h, long / rates[k + 1]!, (inside - lengths[k]!) / long);
       for (let r = 0; r < ROUNDS; r++) {
         const off = lengthOf(i, from, w) - (inside - lengths[k]!);
         read(i, w);

@@ -1,6 +1,7 @@
 import { bodyOf, type Body } from '../body/body';
 import { SHIPPED_BODIES, type BodySpec, type ShippedBody } from '../body/spec';
 import type { BodySize } from '../ground/build';
+import type { GroundSpec } from '../ground/spec';
 import type { SetSpec } from '../directions/spec';
 import { setMembers } from '../directions/set';
 import { fitGait } from '../gait/fit';
@@ -63,6 +64,15 @@ const sizesOf =
     const spec = part.bodies?.[id] ?? SHIPPED_BODIES[id as ShippedBody];
     return spec ? { radius: STANDING_RADIUS * spec.stature, height: spec.stature } : null;
   };
+
+/** How much room the bodies take that a ground names. */
+export const bodyRooms = (part: ProjectPart, { features }: GroundSpec): Record<string, { radius: number; height: number }> =>
+  Object.fromEntries(
+    features.flatMap((f) => {
+      const size = f.kind === 'bystander' ? sizesOf(part)(f.body) : null;
+      return f.kind === 'bystander' && size ? [[f.body, size] as const] : [];
+    }),
+  );
 
 /** The gait a spec walks, fitted to the part's body. Throws RangeError where an item it names is missing. */
 function gaitOf(spec: MotionSpec, part: ProjectPart, body: Body): GaitSpec {

@@ -1,5 +1,5 @@
 import type { Side } from '../body/roles';
-import { courseAtDistance } from '../course/course';
+import { courseAtDistance, type Course } from '../course/course';
 import { clamp, GRAVITY, lerp } from '../math/scalar';
 import { marksAlong, type Mark } from './marks';
 import type { Program } from './program';
@@ -29,8 +29,7 @@ const DOWNHILL_SHARE = 0.5;
 /** Range of a pace against the gait's own; below the first the figure rests. */
 const REST_PACE = 0.08;
 const MOST_PACE = 1.6;
-/** Room (m) ahead in which a bend is seen, how finely, and how hard (m/s²) a walk slows for it. */
-const LOOK_AHEAD_M = 4;
+/** How finely (m) a course is looked at for bends, and how hard (m/s²) a walk slows for one. */
 const LOOK_STEP_M = 0.2;
 const BRAKE = 1.6;
 /** Shortest rest (s) between two stretches. */
@@ -105,6 +104,20 @@ interface RawStep {
   readonly wide: number;
 }
 
+/** Speeds (m/s) a course allows, every LOOK_STEP_M: where it bends the walk slows in time, as hard as it brakes. */
+function speedLimits(course: Course): Float64Array {
+  const n = Math.ceil(course.length / LOOK_STEP_M) + 1;
+  const limits = new Float64Array(n);
+  const at = [0, 0, 0, 0];
+  for (let i = n - 1; i >= 0; i--) {
+    course.at(i * LOOK_STEP_M, at, 0);
+    const k = Math.abs(at[3]!);
+    const next = i + 1 < n ? limits[i + 1]! : Infinity;
+    limits[i] = Math.min(k > 1e-9 ? Math.sqrt(GRAVITY / (2 * k)) : Infinity, Math.sqrt(next * next + 2 * BRAKE * LOOK_STEP_M));
+  }
+  return limits;
+}
+
 /** Lays a walk out step by step: where and when each foot lands. `standing` s before the first lift-off. */
 export function layWalk(program: Program, standing: number): LaidWalk {
   const { course, steps, pace, lengthShare, ground } = program;
@@ -123,22 +136,9 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     time = standing,
     phase = phaseOf(firstGait, index, first);
   const at = [0, 0, 0, 0];
-  const curvatureAt = (x: number) => {
-    course.at(x, at, 0);
-    return Math.abs(at[3]!);
-  };
   const curved = Number.isFinite(course.length);
-
-  /** Speed a course allows at s: where it bends within sight the walk slows in time. */
-  function allowed(from: number): number {
-    if (!curved) return Infinity;
-    let most = Infinity;
-    for (let d = 0; d <= LOOK_AHEAD_M; d += LOOK_STEP_M) {
-      const k = curvatureAt(from + d);
-      if (k > 1e-9) most = Math.min(most, Math.sqrt(GRAVITY / (2 * k) + 2 * BRAKE * d));
-    }
-    return most;
-  }
+  const limits = curved ? speedLimits(course) : null;
+  const allowed = (from: number): number => (limits ? limits[Math.min(limits.length - 1, Math.max(0, Math.floor(from / LOOK_STEP_M)))]! : Infinity);
 
   const normal = [0, 1, 0];
   /** What a slope leaves of a step: 1 on the level. */

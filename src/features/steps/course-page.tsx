@@ -5,16 +5,18 @@ import Select from '@mui/material/Select';
 import Typography from '@mui/material/Typography';
 import { KNOT_WAYS, PLACE_LIMIT_M, type KnotWay } from '@/core/course/spec';
 import { useWalk } from '../document/selectors';
+import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { Figures, FiguresGrid, rowSx } from './cells';
 import { addKnot, removeKnot } from './course-editing';
 import { useWalkChange } from './editing';
+import { WayFinder } from './way-finder';
 
 const WAY_WORDS: Record<KnotWay, string> = { smooth: 'smoothly', straight: 'straight', circle: 'on a circle' };
 const PLACE = [-PLACE_LIMIT_M, PLACE_LIMIT_M] as const;
 
 /** The course knot by knot. */
-export function CoursePage() {
+export function CoursePage({ motion }: { motion: StageMotion }) {
   const { spec: plan } = useWalk();
   const change = useWalkChange();
   const chosen = useSession((s) => s.chosen);
@@ -25,6 +27,7 @@ export function CoursePage() {
       <Typography sx={{ color: 'text.secondary' }}>
         On the ribbon: drag a knot; double-click the rope for a new one. Where straight pieces meet in a corner the figure turns on the spot.
       </Typography>
+      <WayFinder motion={motion} />
       {knots.map((knot, i) => (
         <Box key={i} data-knot={i} sx={rowSx(chosen?.kind === 'knot' && chosen.key === i)} onFocus={() => set({ chosen: { kind: 'knot', key: i } })}>
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.25 }}>

@@ -51,7 +51,7 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
         ))}
       </Tabs>
       {page === 'rules' && <RulesPage motion={motion} />}
-      {page === 'course' && <CoursePage />}
+      {page === 'course' && <CoursePage motion={motion} />}
       {page === 'ground' && <GroundPage />}
       {page === 'tracks' && <TracksPage />}
       {page === 'prints' && <PrintsPage motion={motion} clock={clock} />}

@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import { useEffect, useMemo, useRef, type PointerEvent as ReactPointer, type RefObject } from 'react';
+import { memo, useEffect, useMemo, useRef, type PointerEvent as ReactPointer, type RefObject } from 'react';
 import type { Course } from '@/core/course/course';
 import { groundDistance } from '@/core/course/course';
 import { frameOf } from '@/core/ground/frame';
@@ -41,6 +41,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
   const { id, spec: plan } = useWalk();
   const change = useWalkChange();
   const chosen = useSession((s) => s.chosen);
+  const searched = useSession((s) => s.searched);
   const set = useSession((s) => s.set);
   const frame = useRef<HTMLDivElement>(null);
   const figure = useRef<SVGGElement>(null);
@@ -273,6 +274,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
           chosen={chosen?.kind === 'feature' ? chosen.key : null}
           onGrab={grabGround}
         />
+        {searched && <Searched places={searched} map={map} />}
         {course && <Rope course={course} map={map} />}
         {inSight.slice(0, MOST_PRINTS).map((h) => (
           <Print
@@ -353,6 +355,17 @@ function Rules({ map, width, height }: { map: RibbonMap; width: number; height: 
     </g>
   );
 }
+
+/** Where a way was looked for. */
+const Searched = memo(function Searched({ places, map }: { places: readonly { readonly x: number; readonly z: number }[]; map: RibbonMap }) {
+  const d = places
+    .map((p) => {
+      const [x, y] = map.px(p.x, p.z);
+      return `M${x.toFixed(1)} ${y.toFixed(1)}h0.01`;
+    })
+    .join('');
+  return <path d={d} stroke="var(--sea)" strokeOpacity={0.35} strokeWidth={4} strokeLinecap="round" pointerEvents="none" data-searched={places.length} />;
+});
 
 /** The course as a rope with a mark and its number every metre, and short feathers that show where the figure faces. */
 function Rope({ course, map }: { course: Course; map: RibbonMap }) {

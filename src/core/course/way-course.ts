@@ -1,0 +1,30 @@
+import { distanceTo } from '../ground/build';
+import type { Ground } from '../ground/ground';
+import { buildCourse } from './build';
+import { COURSE_NUMBERS } from './course';
+import { fewerPoints } from './find-way';
+import type { CoursePoint } from './rope';
+import type { CourseSpec } from './spec';
+
+/** How closely a course keeps to its way, the rougher the better, m; and how finely it is looked at, m. */
+const CLOSENESS_M = [0.25, 0.1, 0.04, 0];
+const LOOK_M = 0.1;
+/** Part of a body's room that a smoothed way may take back. */
+const ROOM_SHARE = 0.85;
+
+/** A way found, smoothed into a course of few knots that still keeps clear: as few as do. */
+export function courseOfWay(points: readonly CoursePoint[], ground: Ground, radius: number): CourseSpec {
+  const at = new Array<number>(COURSE_NUMBERS).fill(0);
+  let spec: CourseSpec | null = null;
+  for (const within of CLOSENESS_M) {
+    spec = { knots: fewerPoints(points, within).map((p) => ({ x: p.x, z: p.z, by: 'smooth' as const })) };
+    const course = buildCourse(spec, 0.5);
+    let clear = true;
+    for (let s = 0; clear && s <= course.length; s += LOOK_M) {
+      course.at(s, at, 0);
+      clear = (ground.obstacles ?? []).every((o) => distanceTo(o, at[0]!, at[1]!) >= ROOM_SHARE * radius);
+    }
+    if (clear) return spec;
+  }
+  return spec!;
+}

@@ -1,0 +1,88 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Typography from '@mui/material/Typography';
+import { useEffect, useId, useState } from 'react';
+import { buildGround } from '@/core/ground/build';
+import { courseOfWay } from '@/core/course/way-course';
+import { bodyRooms } from '@/core/project/motion-spec';
+import { Cancelled } from '@/workers/client';
+import { useWalk } from '../document/selectors';
+import { useEngine } from '../stage/measure';
+import type { StageMotion } from '../stage/motion';
+import { useSession } from '../stage/session';
+import { useWalkChange } from './editing';
+
+/** Room (statures) a walking body needs to either side, and the longest step (legs) a way may ask for. */
+const ROOM = 0.17;
+const REACH = 1.3;
+
+/** Looks for a way from the first knot of the course to the last, round what stands there, and makes a course of it. */
+export function WayFinder({ motion }: { motion: StageMotion }) {
+  const { spec: plan } = useWalk();
+  const change = useWalkChange();
+  const engine = useEngine();
+  const lane = useId();
+  const set = useSession((s) => s.set);
+  const [state, setState] = useState<{ readonly kind: 'idle' } | { readonly kind: 'looking'; readonly done: number } | { readonly kind: 'said'; readonly words: string; readonly bad: boolean }>({ kind: 'idle' });
+  useEffect(() => () => engine.cancel(lane), [engine, lane]);
+  useEffect(() => () => set({ searched: null }), [set]);
+  const { knots } = plan.course;
+  const look = () => {
+    const [a, second, b] = [knots[0]!, knots[1]!, knots[knots.length - 1]!];
+    const radius = ROOM * motion.body.spec.stature;
+    const bodies = bodyRooms(motion.part, plan.ground);
+    setState({ kind: 'looking', done: 0 });
+    engine
+      .call(
+        lane,
+        'way',
+        {
+          ground: plan.ground,
+          bodies,
+          from: { x: a.x, z: a.z, heading: Math.atan2(second.x - a.x, second.z - a.z) },
+          to: { x: b.x, z: b.z, heading: null },
+          radius,
+          step: Math.min(0.9, Math.abs(motion.gait.timing.strideLength) / 2),
+          reach: REACH * motion.body.legLength,
+        },
+        (p) => setState({ kind: 'looking', done: p.done }),
+      )
+      .then(
+        (found) => {
+          set({ searched: found.searched });
+          if (found.kind === 'none') return setState({ kind: 'said', words: `There is no way: ${found.reason}, at ${found.at.z.toFixed(1)} m ahead, ${found.at.x.toFixed(1)} m to the left.`, bad: true });
+          const course = courseOfWay(
+            found.points,
+            buildGround(plan.ground, (id) => bodies[id] ?? null),
+            radius,
+          );
+          change('find the way', (p) => void (p.course = course));
+          setState({ kind: 'said', words: `A way of ${found.cost.toFixed(1)} m was found; none is shorter by more than ${Math.round((1 - 1 / found.bound) * 100)} %. It is a course like any other.`, bad: false });
+        },
+        (error: unknown) => setState(error instanceof Cancelled ? { kind: 'idle' } : { kind: 'said', words: error instanceof Error ? error.message : String(error), bad: true }),
+      );
+  };
+  return (
+    <Box>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+        {state.kind === 'looking' ? (
+          <>
+            <Typography sx={{ flex: 1 }} role="status">
+              Looking for the way, {state.done} %
+            </Typography>
+            <Button onClick={() => engine.cancel(lane)}>Stop</Button>
+          </>
+        ) : (
+          <Button variant="outlined" onClick={look} title="From the first knot to the last, round obstacles and bystanders, over no gap that cannot be stepped.">
+            Find the way from start to end
+          </Button>
+        )}
+      </Box>
+      {state.kind === 'said' && (
+        <Typography role="status" sx={{ fontSize: 13, color: state.bad ? 'error.main' : 'text.secondary' }}>
+          {state.words}
+        </Typography>
+      )}
+    </Box>
+  );
+}
