@@ -16,6 +16,8 @@ const MOST_LOSS = 5;
 const MOST_GROWTH = 0.4;
 /** So many last steps before a mark or a halt share what is left over. */
 const SHARING = 4;
+/** They get longer by this factor at most where a further step can be made. */
+const MOST_STRETCH = 1.04;
 /** A foot turns by this (rad) a step at most, the outer one past the inner one by that; common practice, no published source. */
 const MOST_TURN = { walk: Math.PI / 4, run: (35 * Math.PI) / 180 };
 const PAIR_TURN = Math.PI / 3;
@@ -231,12 +233,18 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     const shareOf = (i: number, n: number) => (rests ? Math.min(raws[i]!.share, slowing(raws[i]!, n - i)) : raws[i]!.share);
     let n = raws.length;
     while (n > 1 && Math.abs(total(n - 1) - (to - from)) <= Math.abs(total(n) - (to - from))) n--;
+    /** By how much the last steps are stretched that share what is left over. */
+    const stretched = (n: number): number => {
+      let lasts = 0;
+      for (let i = Math.max(0, n - SHARING); i < n; i++) lasts += shareOf(i, n) * raws[i]!.full;
+      return Math.max(0.05, 1 + (to - from - total(n)) / Math.max(1e-9, lasts));
+    };
+    // Rather one step more than long ones.
+    if (n < raws.length && stretched(n) > MOST_STRETCH) n++;
     const taken = raws.slice(0, n);
     const shares = taken.map((_, i) => shareOf(i, n));
     const sharing = Math.min(SHARING, n);
-    let lasts = 0;
-    for (let i = n - sharing; i < n; i++) lasts += shares[i]! * taken[i]!.full;
-    const factor = Math.max(0.05, 1 + (to - from - total(n)) / Math.max(1e-9, lasts));
+    const factor = stretched(n);
     let place = from;
     taken.forEach((raw, i) => {
       raw.share = shares[i]! * (i >= n - sharing ? factor : 1);
@@ -408,7 +416,7 @@ export function layWalk(program: Program, standing: number): LaidWalk {
   function restUntilPace(): boolean {
     if (!pace || pace.over === 'distance') return false;
     const last = pace.keys[pace.keys.length - 1]!.at;
-    let t = time + LEAST_REST_S;
+    let t = time + leastRest();
     while (trackValue(pace, t, s) < REST_PACE * gaits.of(gaits.mixAt(t, s)).speed) {
       if (t > last) return false;
       t += REST_LOOK_S;
@@ -416,6 +424,12 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     time = t;
     return true;
   }
+  /** Shortest rest (s) in which a foot that has closed comes down flat and rolls off again. */
+  const leastRest = (): number => {
+    const last = stretches[stretches.length - 1]?.steps.at(-1);
+    const roll = last ? beatsAt(last.gait, last.index)[0]!.roll : null;
+    return roll ? LEAST_REST_S + roll.flatAfter + roll.riseFor : LEAST_REST_S;
+  };
   for (const goal of nextGoals) {
     let stuck = 0;
     while (number < limit && goal.at - s > NO_STEP_M) {
@@ -429,11 +443,11 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     if (number >= limit) break;
     if (goal.kind === 'turn') {
       const turn = course.turns.find((t) => t.from === goal.at)!;
-      time += stretches.length > 0 ? LEAST_REST_S : 0;
+      time += stretches.length > 0 ? leastRest() : 0;
       s = turn.from;
       settle(turning(turn.from, turn.to, turn.angle), 'turn', turn.to);
-      time += LEAST_REST_S;
-    } else time += Math.max(LEAST_REST_S, goal.rest);
+      time += leastRest();
+    } else time += Math.max(leastRest(), goal.rest);
   }
   if (stretches.length === 0) throw new RangeError('plan: nothing is walked: the course is too short for a step, or its pace is 0');
   return { gaits, first, stretches, slowed, farMarks };
