@@ -40,7 +40,10 @@ async function* reportOf({ motion, asked, body }: Built, rate: number): Work<Wor
   const standing = motion.onGround ?? motion;
   const sampling = clipSampling(standing, rate);
   while (!sampling.step()) yield;
-  const report = yield* reportingClip(sampling.clip, ownFeet(body), body.legLength, { skin: mannequinSkin(body), ...(standing.ground === levelGround ? {} : { ground: standing.ground }) });
+  const report = yield* reportingClip(sampling.clip, ownFeet(body), body.legLength, {
+    skin: mannequinSkin(body),
+    ...(standing.ground === levelGround ? {} : { ground: standing.ground }),
+  });
   yield* motion.surveying();
   const { kneeSnap, hipsAcceleration } = motion.survey();
   const grace = graceOf(asked, body);

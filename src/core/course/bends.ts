@@ -11,6 +11,9 @@ export interface CoursePiece {
 /** Most turning (rad) integrated in one go: keeps places exact to about 1e-12 m. */
 const MOST_TURN_RAD = 0.2;
 
+/** Curvature never jumps: it ramps over this (m) at least to either side. */
+const LEAST_RAMP_M = 1e-6;
+
 /** One stretch: start s, x, z, heading, curvature and its growth per metre. */
 const FIELDS = 6;
 
@@ -57,7 +60,7 @@ function curvatureKnots(pieces: readonly CoursePiece[], ramp: number): Curvature
     s += piece.length;
     if (!next) knots.push({ s, curvature: piece.curvature });
     else if (next.curvature !== piece.curvature) {
-      const half = Math.min(ramp, piece.length, next.length) / 2;
+      const half = Math.max(LEAST_RAMP_M, Math.min(ramp, piece.length, next.length) / 2);
       knots.push({ s: s - half, curvature: piece.curvature }, { s: s + half, curvature: next.curvature });
     }
   });

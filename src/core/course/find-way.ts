@@ -70,7 +70,8 @@ function lattice({ ground, from, to, radius }: WayQuery): Lattice {
   /** Visits the cells in a box of the world. */
   const cells = (ax: number, az: number, bx: number, bz: number, visit: (k: number, x: number, z: number) => void) => {
     for (let i = Math.max(0, Math.floor((ax - x0) / CELL_M)); i <= Math.min(nx - 1, Math.ceil((bx - x0) / CELL_M)); i++)
-      for (let j = Math.max(0, Math.floor((az - z0) / CELL_M)); j <= Math.min(nz - 1, Math.ceil((bz - z0) / CELL_M)); j++) visit(i * nz + j, x0 + i * CELL_M, z0 + j * CELL_M);
+      for (let j = Math.max(0, Math.floor((az - z0) / CELL_M)); j <= Math.min(nz - 1, Math.ceil((bz - z0) / CELL_M)); j++)
+        visit(i * nz + j, x0 + i * CELL_M, z0 + j * CELL_M);
   };
   for (const o of ground.obstacles ?? []) {
     const far = Math.hypot(o.length, o.breadth) / 2 + radius;
@@ -178,7 +179,8 @@ export function* findingWay(query: WayQuery, weight = WEIGHT): Generator<number,
   open.push(first, estimate(start));
   const goalHeading = to.heading === null ? null : headingOf(to.heading);
   const arrives = (cell: number, h: number) =>
-    cell === goal && (goalHeading === null || Math.abs(wrapAngle(((h - goalHeading) * 2 * Math.PI) / HEADINGS)) <= (GOAL_HEADINGS * 2 * Math.PI) / HEADINGS + 1e-9);
+    cell === goal &&
+    (goalHeading === null || Math.abs(wrapAngle(((h - goalHeading) * 2 * Math.PI) / HEADINGS)) <= (GOAL_HEADINGS * 2 * Math.PI) / HEADINGS + 1e-9);
   const whole = Math.max(1e-6, field[start]!);
   let looked = 0,
     nearest = Infinity;
@@ -193,7 +195,13 @@ export function* findingWay(query: WayQuery, weight = WEIGHT): Generator<number,
       points.reverse();
       points[0] = { x: from.x, z: from.z };
       points[points.length - 1] = { x: to.x, z: to.z };
-      return { kind: 'found', points: points.filter((p, i) => i === 0 || p.x !== points[i - 1]!.x || p.z !== points[i - 1]!.z), cost: cost[state]!, bound: weight, searched };
+      return {
+        kind: 'found',
+        points: points.filter((p, i) => i === 0 || p.x !== points[i - 1]!.x || p.z !== points[i - 1]!.z),
+        cost: cost[state]!,
+        bound: weight,
+        searched,
+      };
     }
     if (looked++ % 8 === 0 && searched.length < 4000) searched.push(placeOf(cell));
     nearest = Math.min(nearest, field[cell]!);
@@ -247,7 +255,8 @@ function narrowest(query: WayQuery, grid: Lattice, start: number, goal: number):
         return [`a passage of about ${(2 * radius).toFixed(1)} m where the body needs ${(2 * query.radius).toFixed(1)} m`, at];
       }
       let best = k;
-      for (const d of [-1, 0, 1]) for (const e of [-grid.nz, 0, grid.nz]) if (field[k + d + e] !== undefined && field[k + d + e]! < field[best]!) best = k + d + e;
+      for (const d of [-1, 0, 1])
+        for (const e of [-grid.nz, 0, grid.nz]) if (field[k + d + e] !== undefined && field[k + d + e]! < field[best]!) best = k + d + e;
       if (best === k) break;
       k = best;
     }

@@ -7,7 +7,7 @@ import type { CoursePoint } from './rope';
 import type { CourseSpec } from './spec';
 
 /** How closely a course keeps to its way, the rougher the better, m; and how finely it is looked at, m. */
-const CLOSENESS_M = [0.25, 0.1, 0.04, 0];
+const CLOSENESS_M = [0.25, 0.1, 0.04, 0, -1];
 const LOOK_M = 0.1;
 /** Part of a body's room that a smoothed way may take back. */
 const ROOM_SHARE = 0.85;
@@ -17,7 +17,9 @@ export function courseOfWay(points: readonly CoursePoint[], ground: Ground, radi
   const at = new Array<number>(COURSE_NUMBERS).fill(0);
   let spec: CourseSpec | null = null;
   for (const within of CLOSENESS_M) {
-    spec = { knots: fewerPoints(points, within).map((p) => ({ x: p.x, z: p.z, by: 'smooth' as const })) };
+    // Closest of all with a knot between every two places, so that the rope hardly leaves the straight line.
+    const kept = within < 0 ? withMiddles(points) : fewerPoints(points, within);
+    spec = { knots: kept.map((p) => ({ x: p.x, z: p.z, by: 'smooth' as const })) };
     const course = buildCourse(spec, 0.5);
     let clear = true;
     for (let s = 0; clear && s <= course.length; s += LOOK_M) {
@@ -28,3 +30,9 @@ export function courseOfWay(points: readonly CoursePoint[], ground: Ground, radi
   }
   return spec!;
 }
+
+const withMiddles = (points: readonly CoursePoint[]): CoursePoint[] =>
+  points.flatMap((p, i) => {
+    const next = points[i + 1];
+    return next ? [p, { x: (p.x + next.x) / 2, z: (p.z + next.z) / 2 }] : [p];
+  });

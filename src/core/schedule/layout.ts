@@ -158,9 +158,11 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     const mix = gaits.mixAt(t, from);
     const gait = gaits.of(mix);
     const own = gait.speed;
+    const ahead = Math.abs(gait.strideLength) / gait.steps.length;
     const asked = pace ? trackValue(pace, t, from) : own;
     if (pace && asked < REST_PACE * own) return null;
-    const most = allowed(from);
+    // Over the whole step: it is in the bend before it lands.
+    const most = Math.min(allowed(from), allowed(from + 0.5 * ahead), allowed(from + ahead));
     if (most < asked * (1 - 1e-9)) slowed = Math.max(slowed, asked - most);
     const v = clamp(Math.min(asked, most), REST_PACE * own, MOST_PACE * own);
     const part = own > 0 ? v / own : 1;
@@ -430,17 +432,18 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     const roll = last ? beatsAt(last.gait, last.index)[0]!.roll : null;
     return roll ? LEAST_REST_S + roll.flatAfter + roll.riseFor : LEAST_REST_S;
   };
+  // Whether a track of pace has ended the walk.
+  let over = false;
   for (const goal of nextGoals) {
     let stuck = 0;
-    while (number < limit && goal.at - s > NO_STEP_M) {
+    while (!over && number < limit && goal.at - s > NO_STEP_M) {
       const { raws, rested } = moves(goal.at);
       settle(raws, 'walk', rested || !Number.isFinite(goal.at) || number + raws.length + 1 >= limit ? null : goal.at);
-      if (raws.length === 0 && stuck++ > 0) break;
-      if (rested) {
-        if (!restUntilPace()) return { gaits, first, stretches, slowed, farMarks };
-      } else break;
+      if (raws.length === 0 && stuck++ > 20) break;
+      if (!rested) break;
+      over = !restUntilPace();
     }
-    if (number >= limit) break;
+    if (over || number >= limit) break;
     if (goal.kind === 'turn') {
       const turn = course.turns.find((t) => t.from === goal.at)!;
       time += stretches.length > 0 ? leastRest() : 0;

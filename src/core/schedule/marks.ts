@@ -3,7 +3,7 @@ import type { Program } from './program';
 
 /** How finely a course is looked at for pieces, m, and how close (m) a place on it is found. */
 const LOOK_M = 0.2;
-const CLOSE_M = 1e-6;
+const CLOSE_M = 1e-9;
 /** A stone so far (m) beside the course is stepped on; a tread, if the course crosses it. */
 const BESIDE_M = 0.35;
 

@@ -27,6 +27,7 @@ const INTO_S = 0.6;
 /** Part of a slope by which the trunk leans forward uphill and back downhill. Common practice, no published source. */
 const CLIMB_SHARE = 0.35;
 /** Who climbs keeps the knees bent: hips go down by this part of their height a radian, in full from about so steep on (rad). */
+const DESCENT_CROUCH = 0.3;
 const CLIMB_CROUCH = 0.22;
 const CLIMB_BEND = 0.8;
 const CLIMB_FULL_RAD = 0.1;
@@ -142,6 +143,8 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
         const steep = (up * up) / (up + CLIMB_FULL_RAD);
         lie[2] = CLIMB_CROUCH * body.hipHeight * steep;
         rows[ROW.straightest] = rows[ROW.straightest]! + CLIMB_BEND * steep;
+        const down = STEEPEST_RAD * Math.tanh(Math.max(0, -lie[0]!) / STEEPEST_RAD);
+        lie[2] = lie[2]! + (DESCENT_CROUCH * body.hipHeight * down * down) / (down + CLIMB_FULL_RAD);
         for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + CLIMB_SHARE * lie[0]!;
       }
       lie[1] = 0;

@@ -21,11 +21,7 @@ export function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Cloc
   const fit = useRef<() => void>(() => {});
   const height = tall ? HEIGHTS.tall : HEIGHTS.low;
   return (
-    <Box
-      component="section"
-      aria-label="Walk from above and in time"
-      sx={{ borderTop: 1, borderColor: 'divider', bgcolor: 'background.paper' }}
-    >
+    <Box component="section" aria-label="Walk from above and in time" sx={{ borderTop: 1, borderColor: 'divider', bgcolor: 'background.paper' }}>
       <Box sx={{ display: 'flex', gap: 0.5, alignItems: 'center', justifyContent: 'flex-end', px: 1, height: 27, borderBottom: 1, borderColor: 'divider' }}>
         <ToggleButtonGroup
           exclusive

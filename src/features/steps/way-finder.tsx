@@ -23,7 +23,9 @@ export function WayFinder({ motion }: { motion: StageMotion }) {
   const engine = useEngine();
   const lane = useId();
   const set = useSession((s) => s.set);
-  const [state, setState] = useState<{ readonly kind: 'idle' } | { readonly kind: 'looking'; readonly done: number } | { readonly kind: 'said'; readonly words: string; readonly bad: boolean }>({ kind: 'idle' });
+  const [state, setState] = useState<
+    { readonly kind: 'idle' } | { readonly kind: 'looking'; readonly done: number } | { readonly kind: 'said'; readonly words: string; readonly bad: boolean }
+  >({ kind: 'idle' });
   useEffect(() => () => engine.cancel(lane), [engine, lane]);
   useEffect(() => () => set({ searched: null }), [set]);
   const { knots } = plan.course;
@@ -50,16 +52,26 @@ export function WayFinder({ motion }: { motion: StageMotion }) {
       .then(
         (found) => {
           set({ searched: found.searched });
-          if (found.kind === 'none') return setState({ kind: 'said', words: `There is no way: ${found.reason}, at ${found.at.z.toFixed(1)} m ahead, ${found.at.x.toFixed(1)} m to the left.`, bad: true });
+          if (found.kind === 'none')
+            return setState({
+              kind: 'said',
+              words: `There is no way: ${found.reason}, at ${found.at.z.toFixed(1)} m ahead, ${found.at.x.toFixed(1)} m to the left.`,
+              bad: true,
+            });
           const course = courseOfWay(
             found.points,
             buildGround(plan.ground, (id) => bodies[id] ?? null),
             radius,
           );
           change('find the way', (p) => void (p.course = course));
-          setState({ kind: 'said', words: `A way of ${found.cost.toFixed(1)} m was found; none is shorter by more than ${Math.round((1 - 1 / found.bound) * 100)} %. It is a course like any other.`, bad: false });
+          setState({
+            kind: 'said',
+            words: `A way of ${found.cost.toFixed(1)} m was found; none is shorter by more than ${Math.round((1 - 1 / found.bound) * 100)} %. It is a course like any other.`,
+            bad: false,
+          });
         },
-        (error: unknown) => setState(error instanceof Cancelled ? { kind: 'idle' } : { kind: 'said', words: error instanceof Error ? error.message : String(error), bad: true }),
+        (error: unknown) =>
+          setState(error instanceof Cancelled ? { kind: 'idle' } : { kind: 'said', words: error instanceof Error ? error.message : String(error), bad: true }),
       );
   };
   return (
@@ -73,7 +85,11 @@ export function WayFinder({ motion }: { motion: StageMotion }) {
             <Button onClick={() => engine.cancel(lane)}>Stop</Button>
           </>
         ) : (
-          <Button variant="outlined" onClick={look} title="From the first knot to the last, round obstacles and bystanders, over no gap that cannot be stepped.">
+          <Button
+            variant="outlined"
+            onClick={look}
+            title="From the first knot to the last, round obstacles and bystanders, over no gap that cannot be stepped."
+          >
             Find the way from start to end
           </Button>
         )}
