@@ -6,19 +6,24 @@ import { strFromU8, unzipSync } from 'fflate';
 import validator from 'gltf-validator';
 import { ROLES } from '../src/core/body/roles';
 import { readWithAssimp, readWithBvhLoader, readWithGltfLoader } from '../src/core/tests/readers';
-import { holdAt, openProject, picture, saved, test } from './demo';
+import { holdAt, openProject, openStation, picture, saved, test } from './demo';
 
 test('ten steps: from standing, along the footholds, to standing', async ({ page }) => {
   const id = await openProject(page, 'Steps', 'steps');
   const rows = page.getByRole('region', { name: 'Footholds' }).locator('tbody tr');
+  const toPage = (name: string) => page.getByRole('tab', { name }).click();
+  await toPage('prints');
   await expect(rows).toHaveCount(10);
   await expect(rows.first()).toContainText('L left');
+  await toPage('rules');
   await page.getByRole('button', { name: 'R right' }).click();
+  await toPage('prints');
   await expect(rows.first()).toContainText('R right');
+  await toPage('rules');
   const field = page.getByRole('textbox', { name: 'Number of steps, number' });
   await field.fill('6');
   await field.press('Enter');
-  await expect(rows).toHaveCount(6);
+  await expect(page.getByTestId('ribbon').locator('[data-print]')).toHaveCount(8);
   await page.getByRole('button', { name: 'side', exact: true }).click();
   await holdAt(page, 0);
   const standing = await picture(page);
@@ -39,11 +44,12 @@ test('ten steps: from standing, along the footholds, to standing', async ({ page
   await lean.fill('0');
   await lean.press('Enter');
   await expect.poll(() => picture(page)).not.toBe(leaning);
-  await page.getByRole('combobox', { name: 'Gait of the plan' }).click();
+  await page.getByRole('combobox', { name: 'Gait of the walk' }).click();
   await page.getByRole('option', { name: 'Run' }).click();
   await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
   await saved(page);
-  await page.goto(`/p/${id}/steps`);
+  await openStation(page, id, 'steps');
+  await toPage('prints');
   await expect(rows).toHaveCount(6);
 });
 

@@ -18,7 +18,8 @@ export interface Check {
   readonly frames: number;
   readonly unitMetres: number;
   readonly slideMm: { readonly atFrames: number };
-  readonly travel: { readonly speedMps: number; readonly directionDeg: number };
+  readonly sinkMm: number;
+  readonly travel: { readonly speedMps: number; readonly directionDeg: number; readonly distanceM: number; readonly turnDeg: number };
   readonly timing: { readonly strideLengthM: number; readonly dutyFactor: { readonly left: number } };
   readonly seam: { readonly positionM: number } | null;
   readonly contacts: readonly { readonly foot: string; readonly from: number; readonly to: number }[];

@@ -1,0 +1,165 @@
+import { expect, type Page } from '@playwright/test';
+import { feetHold, holdAt, openProject, picture, saved, test, typeValue, undo } from './demo';
+
+const ribbon = (page: Page) => page.getByTestId('ribbon');
+const toPage = (page: Page, name: string) => page.getByRole('tab', { name }).click();
+const number = (page: Page, label: string) => page.getByRole('textbox', { name: label, exact: true });
+/** Told of the walk: how many steps, how long, how far. */
+const told = (page: Page) => page.getByText(/From standing to standing/);
+
+/** Drags something on the ribbon by so many pixels. */
+async function drag(page: Page, selector: string, dx: number, dy: number): Promise<void> {
+  const box = (await ribbon(page).locator(selector).first().boundingBox())!;
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.move(x, y);
+  await page.mouse.down();
+  await page.mouse.move(x + dx / 2, y + dy / 2, { steps: 3 });
+  await page.mouse.move(x + dx, y + dy, { steps: 3 });
+  await page.mouse.up();
+}
+
+async function courseWalk(page: Page, name: string): Promise<string> {
+  const id = await openProject(page, name, 'steps');
+  await page.getByRole('switch', { name: 'To the end of the course' }).click();
+  await expect(ribbon(page).locator('[data-print]').first()).toBeVisible();
+  return id;
+}
+
+test('a course is drawn on the ribbon and typed: the walk follows, one drag is one step back, and it is there again after a reload', async ({ page }) => {
+  const id = await courseWalk(page, 'Course');
+  const before = await told(page).textContent();
+  await drag(page, '[data-knot-mark="1"]', 0, -50);
+  await toPage(page, 'course');
+  expect(Number(await number(page, 'Knot 1 to the left (m)').inputValue())).toBeGreaterThan(0.3);
+  await toPage(page, 'rules');
+  await expect(told(page)).not.toHaveText(before!);
+  await undo(page);
+  await expect(told(page)).toHaveText(before!);
+  // A new knot where the rope is double-clicked, then one with a turn on the spot.
+  const knots = ribbon(page).locator('[data-knot-mark]');
+  const [a, b] = await Promise.all([knots.nth(0).boundingBox(), knots.nth(1).boundingBox()]);
+  await ribbon(page).dblclick({
+    position: { x: (a!.x + b!.x) / 2 + 8 - (await ribbon(page).boundingBox())!.x, y: a!.y + a!.height / 2 - (await ribbon(page).boundingBox())!.y },
+  });
+  await expect(knots).toHaveCount(3);
+  await toPage(page, 'course');
+  await number(page, 'Turn at knot 2 (°)').fill('90');
+  await number(page, 'Turn at knot 2 (°)').press('Enter');
+  await expect(ribbon(page).getByText('turn 90°')).toBeVisible();
+  await feetHold(page);
+  await saved(page);
+  await page.goto(`/p/${id}/steps`);
+  await expect(knots).toHaveCount(3);
+  await expect(ribbon(page).getByText('turn 90°')).toBeVisible();
+});
+
+test('ground is put down, moved and sized; the feet follow it and hold', async ({ page }) => {
+  await courseWalk(page, 'Ground');
+  await holdAt(page, 0.6);
+  const level = await picture(page);
+  await toPage(page, 'ground');
+  await page.getByRole('button', { name: 'Stairs' }).click();
+  await expect(ribbon(page).getByText('8 up')).toBeVisible();
+  await expect.poll(() => picture(page)).not.toBe(level);
+  await number(page, 'Stairs riser (m)').fill('0.15');
+  await number(page, 'Stairs riser (m)').press('Enter');
+  await typeValue(page, 'Stairs count ()', '5');
+  await expect(ribbon(page).getByText('5 up')).toBeVisible();
+  await feetHold(page);
+  const left = () => number(page, 'Stairs to the left (m)').inputValue().then(Number);
+  await drag(page, '[data-ground="Stairs"]', 0, -20);
+  await expect.poll(left).toBeGreaterThan(0.1);
+  await undo(page);
+  await expect.poll(left).toBe(0);
+  await page.getByRole('button', { name: 'Remove Stairs' }).click();
+  await page.getByRole('button', { name: 'Slope' }).click();
+  await expect(ribbon(page).getByText('8°')).toBeVisible();
+  await feetHold(page);
+});
+
+test('a print is moved, turned and reset by mouse, keys and numbers; what cannot be reached says so', async ({ page }) => {
+  await openProject(page, 'Prints', 'steps');
+  const print = '[data-print="4"]';
+  await ribbon(page).locator(print).click({ force: true });
+  await expect(page.getByText('Print of step 4')).toBeVisible();
+  const along = number(page, 'Print 4 along (m)');
+  await drag(page, `${print} path`, 12, 0);
+  await expect.poll(async () => Number(await along.inputValue())).toBeGreaterThan(0.05);
+  await undo(page);
+  await expect(along).toHaveValue('0.000');
+  await ribbon(page).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowUp');
+  await expect(along).toHaveValue('0.010');
+  await expect(number(page, 'Print 4 left (m)')).toHaveValue('0.100');
+  await page.keyboard.press('q');
+  await expect(number(page, 'Print 4 turned (°)')).toHaveValue('1');
+  await feetHold(page);
+  await typeValue(page, 'Print 4 along (m)', '0.9');
+  await expect(page.getByText(/Step 4, [LR]: \d+ mm too far to reach/)).toBeVisible();
+  await page.getByRole('button', { name: 'Reset it' }).click();
+  await expect(page.getByText(/too far to reach/)).toBeHidden();
+});
+
+test('tracks: a gait on the way, a rest, a pace whose post is dragged on the chart', async ({ page }) => {
+  await courseWalk(page, 'Tracks');
+  await toPage(page, 'tracks');
+  const chart = page.getByTestId('walk-chart');
+  await page.getByRole('button', { name: 'chart', exact: true }).click();
+  await expect(chart.locator('[data-contact="left"]').first()).toBeVisible();
+  const contacts = () => chart.getAttribute('aria-label');
+  const plain = await contacts();
+  await page.getByRole('button', { name: 'Add a rest' }).click();
+  await expect(chart.getByText('rests 2.0 s')).toBeVisible();
+  await expect.poll(contacts).not.toBe(plain);
+  await page.getByRole('button', { name: 'Add a gait' }).click();
+  await page.getByRole('combobox', { name: 'Gait 1 of the walk' }).click();
+  await page.getByRole('option', { name: 'Sneak' }).click();
+  await expect(chart.getByText('Sneak')).toBeVisible();
+  await page.getByRole('button', { name: 'Add pace keys' }).click();
+  const pace = number(page, 'Pace key 1 (m/s)');
+  await expect(pace).toHaveValue('1.20');
+  const post = (await chart.locator('[data-post="pace 0"]').boundingBox())!;
+  await page.mouse.move(post.x + 8, post.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(post.x + 8, post.y + 14, { steps: 3 });
+  await page.mouse.up();
+  await expect.poll(async () => Number(await pace.inputValue())).toBeLessThan(1.2);
+  await feetHold(page);
+  await undo(page);
+  await expect(pace).toHaveValue('1.20');
+});
+
+test('walks come and go, each with its own course, and undo brings one back', async ({ page }) => {
+  await openProject(page, 'Walks', 'steps');
+  const list = page.getByRole('combobox', { name: 'Walk', exact: true });
+  await page.getByRole('button', { name: 'Duplicate' }).click();
+  await expect(list).toHaveText('Along the causeway 2');
+  await typeValue(page, 'Number of steps, number', '4');
+  await list.click();
+  await page.getByRole('option', { name: 'Along the causeway', exact: true }).click();
+  await expect(number(page, 'Number of steps, number')).toHaveValue('10');
+  await page.getByRole('button', { name: 'Remove' }).click();
+  await expect(list).toHaveText('Along the causeway 2');
+  await expect(page.getByRole('button', { name: 'Remove' })).toBeDisabled();
+  await undo(page);
+  await expect(list).toHaveText('Along the causeway');
+});
+
+test('the way is found round what stands there; where there is none the reason is told', async ({ page }) => {
+  await courseWalk(page, 'Way');
+  await toPage(page, 'ground');
+  await page.getByRole('button', { name: 'Obstacle' }).click();
+  await typeValue(page, 'Obstacle ahead (m)', '4');
+  await typeValue(page, 'Obstacle long (m)', '1.6');
+  await toPage(page, 'course');
+  await page.getByRole('button', { name: 'Find the way from start to end' }).click();
+  await expect(page.getByText(/A way of \d+\.\d m was found/)).toBeVisible();
+  expect(await ribbon(page).locator('[data-knot-mark]').count()).toBeGreaterThan(2);
+  await feetHold(page);
+  await toPage(page, 'ground');
+  await typeValue(page, 'Obstacle ahead (m)', '8');
+  await toPage(page, 'course');
+  await page.getByRole('button', { name: 'Find the way from start to end' }).click();
+  await expect(page.getByText(/There is no way: the goal itself has no room/)).toBeVisible();
+});
