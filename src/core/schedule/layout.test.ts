@@ -175,6 +175,12 @@ describe('a walk laid out', () => {
     expect(middle(-15)).toBeGreaterThan(middle(15));
   });
 
+  it.each(['hop', 'skip', 'gallop', 'sprint'])('refuses stairs to a %s in words, and lets it go anywhere else', (key) => {
+    const stairs = ground({ kind: 'stairs', ...at(0, 3), riser: 0.17, tread: 0.29, count: 4, breadth: 3 });
+    expect(() => laid(key, { course: course(knot(0, 0), knot(0, 9)), ground: stairs })).toThrow(/stairs and stones cannot be taken/);
+    expect(laid(key, { course: course(knot(0, 0), knot(0, 9)) }).stretches).toHaveLength(1);
+  });
+
   it('refuses what is no walk', () => {
     expect(() => laid('walk', {})).toThrow(/number of steps or a course that ends/);
     expect(() => laid('walk', { course: course(knot(0, 0), knot(0, 8)), pace: { over: 'time', keys: [{ at: 0, value: 0, next: 'held' }] } })).toThrow(

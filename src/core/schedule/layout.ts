@@ -106,6 +106,22 @@ interface RawStep {
   readonly wide: number;
 }
 
+/** The right foot lands this close (strides) to half way between two left ones, or the pattern is no walk's. */
+const EVEN_PHASE = 0.15;
+/** Faster than this (Froude number) no foot finds a tread. */
+const MOST_FROUDE = 3.2;
+
+/** Throws where a gait cannot go over treads and stones one by one. */
+function refusePieces({ steps, sided, speed }: StepGait, legLength: number): void {
+  const refuse = (why: string) => {
+    throw new RangeError(`plan: stairs and stones cannot be taken ${why}`);
+  };
+  if (steps.length === 1) refuse('with both feet at once');
+  if (steps.flat().some((b) => b.hopped)) refuse('with a hop on every foot');
+  if (Math.abs(steps[1]![0]!.start - steps[0]![0]!.start - 0.5) > EVEN_PHASE) refuse(`at a gallop (${sided.gait.name})`);
+  if ((speed * speed) / (GRAVITY * legLength) > MOST_FROUDE) refuse(`at a sprint of ${speed.toFixed(1)} m/s`);
+}
+
 /** Speeds (m/s) a course allows, every LOOK_STEP_M: where it bends the walk slows in time, as hard as it brakes. */
 function speedLimits(course: Course): Float64Array {
   const n = Math.ceil(course.length / LOOK_STEP_M) + 1;
@@ -126,6 +142,7 @@ export function layWalk(program: Program, standing: number): LaidWalk {
   if (steps === 'endless') throw new RangeError('layWalk: an endless cycle has no steps to lay out');
   const gaits = createStepGaits(program.gaits);
   const marks = marksAlong(program);
+  if (marks.length > 0) for (const g of gaits.all) refusePieces(g, program.body.legLength);
   const farMarks: Mark[] = [];
   const firstGait = gaits.of(gaits.mixAt(0, 0));
   const first = firstStepOf(firstGait, steps.first);
@@ -409,6 +426,12 @@ export function layWalk(program: Program, standing: number): LaidWalk {
 
   const goals: Goal[] = [
     ...program.halts.map((h): Goal => ({ at: courseAtDistance(course, h.at), kind: 'halt', rest: h.rest })),
+    // From one step a stride to two, or back, only over a rest: there is nothing between.
+    ...program.gaits.keys.flatMap((k, i): Goal[] =>
+      i > 0 && program.gaits.over === 'distance' && gaits.all[i]!.steps.length !== gaits.all[i - 1]!.steps.length
+        ? [{ at: courseAtDistance(course, k.at), kind: 'halt', rest: 0 }]
+        : [],
+    ),
     ...course.turns.map((t): Goal => ({ at: t.from, to: t.to, kind: 'turn' })),
   ].sort((a, b) => a.at - b.at);
   const end = steps.count === null ? course.length : Infinity;

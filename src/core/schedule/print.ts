@@ -90,6 +90,8 @@ const ROUGH_SHARE = 0.5;
 const MOST_OVERHANG = 0.25;
 /** Room (m) ahead of the toes before ground that rises, so that the foot can leave. */
 const TOE_ROOM_M = 0.04;
+/** Room (m) behind the heel before ground that is higher, so that it does not scrape as it rolls. */
+const HEEL_ROOM_M = 0.008;
 
 /**
  * The nearest print at or near s that rests on footing: where the ground is in pieces (treads), steps land on pieces. At most
@@ -115,14 +117,21 @@ export function settlePrint(program: Program, sided: SidedGait, side: Side, s: n
 
 const levelOf = ({ rough }: Program['ground']): number => LEVEL_M + ROUGH_SHARE * (rough ?? 0);
 
-/** Whether a foot may stand there: on footing, with nothing in the way of heel and toes, and room ahead to leave. */
+/** Whether a foot may stand there: on footing, with nothing in the way of heel, ball and toes, and room ahead to leave. */
 function rests({ ground, body }: Program, side: Side, { x, y, z, heading, slopeX, slopeZ }: Print): boolean {
   if (!ground.footing(x, z)) return false;
-  const { heelBack, tipAhead } = body.legs[side].sole;
+  const { heelBack, ballAhead, tipAhead, breadth } = body.legs[side].sole;
   const level = levelOf(ground);
-  return [-heelBack, tipAhead, tipAhead + TOE_ROOM_M].every((ahead) => {
-    const dx = Math.sin(heading) * ahead,
-      dz = Math.cos(heading) * ahead;
+  const sin = Math.sin(heading),
+    cos = Math.cos(heading);
+  const free = (ahead: number, left: number): boolean => {
+    const dx = sin * ahead + cos * left,
+      dz = cos * ahead - sin * left;
     return ground.height(x + dx, z + dz) <= y + slopeX * dx + slopeZ * dz + level;
-  });
+  };
+  const heel = -heelBack - HEEL_ROOM_M,
+    half = breadth / 2;
+  return (
+    free(heel, 0.6 * half) && free(heel, -0.6 * half) && free(ballAhead, half) && free(ballAhead, -half) && free(tipAhead, 0) && free(tipAhead + TOE_ROOM_M, 0)
+  );
 }

@@ -7,6 +7,9 @@ const MOST_TURN_RAD = (62 * Math.PI) / 180;
 /** So far (soles' breadths) a foot may be across the other one's line before they cross, and ahead of it (m) before that is a step. */
 const CROSSING_BREADTHS = 0.75;
 const BESIDE_M = 0.25;
+/** Ground under the ball is at most so far (m) below the sole, and nothing stands so far into it. */
+const FLAT_M = 0.03;
+const SUNK_M = 0.004;
 
 /** What is wrong with a print, in words, and by how much: mm, degrees, or nothing to be told. */
 export interface PrintFault {
@@ -18,6 +21,18 @@ export interface PrintFault {
 /** Prints of a walk that cannot be stepped as they lie; the figure does the nearest it can. */
 export function printFaults({ body, ground, footholds, duration }: Motion): PrintFault[] {
   const faults: PrintFault[] = [];
+  const { heelBack, ballAhead, tipAhead, breadth } = body.sole;
+  /** Whether the ball has ground under it and nothing stands into the sole. */
+  const liesFlat = ({ x, y, z, heading, slopeX, slopeZ }: Foothold): boolean => {
+    const over = (ahead: number, left: number): number => {
+      const dx = Math.sin(heading) * ahead + Math.cos(heading) * left,
+        dz = Math.cos(heading) * ahead - Math.sin(heading) * left;
+      return y + slopeX * dx + slopeZ * dz - ground.height(x + dx, z + dz);
+    };
+    const half = breadth / 2;
+    const ball = [over(ballAhead, half), over(ballAhead, -half)];
+    return Math.max(...ball) < FLAT_M && Math.min(...ball, over(-heelBack, 0), over(tipAhead, 0)) > -SUNK_M;
+  };
   const holds = footholds(0, duration);
   const last: (Foothold | null)[] = [null, null];
   for (const hold of holds) {
@@ -39,6 +54,7 @@ export function printFaults({ body, ground, footholds, duration }: Motion): Prin
       if (crossed > 0 && Math.abs(ahead) < BESIDE_M) say(`crosses the other foot by ${Math.round(crossed * 1000)} mm`);
     }
     if (!ground.footing(hold.x, hold.z)) say('no footing here');
+    else if (hold.landing > 0 && !liesFlat(hold)) say('the sole finds no flat place here');
     last[side] = hold;
   }
   return faults;
