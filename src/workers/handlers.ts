@@ -8,6 +8,7 @@ import { levelGround } from '@/core/ground/ground';
 import { packing, zipPack } from '@/core/handover/pack';
 import { graceOf } from '@/core/handover/grace';
 import { notesOf } from '@/core/handover/notes';
+import { shotOf } from '@/core/steps/motion';
 import { toDegrees } from '@/core/math/scalar';
 import { reportingClip } from '@/core/measure/report';
 import { mannequinSkin } from '@/core/measure/skin';
@@ -97,7 +98,11 @@ async function* pack(request: WorkerCalls['pack']['request'], motions: Motions):
   specs.push(...memberSpecs(set, part).filter((m) => handover.directions.includes(m.directionDeg) && !m.twin));
   const formats = EXPORT_FORMATS.filter((f) => handover.formats.includes(f.id));
   const files = yield* packing(
-    specs.map((spec) => () => motions.of(spec, part, fit)),
+    specs.map((spec) => () => {
+      const built = motions.of(spec, part, fit);
+      // Of a walk its shot is handed over.
+      return spec.kind === 'plan' ? { ...built, motion: shotOf(built.motion, part.plans[spec.plan]!.shot) } : built;
+    }),
     { rate: handover.rate, inPlace: handover.inPlace, cycles: handover.cycles, hold: handover.hold, closing: handover.closing, formats },
   );
   const told = files.map((f) => ({ name: f.name, size: f.bytes.byteLength, check: f.check, notes: f.notes }));

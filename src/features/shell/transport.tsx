@@ -21,7 +21,8 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
   const playing = useSession((s) => s.playing);
   const head = useRef<HTMLInputElement>(null);
   const shown = useRef<HTMLSpanElement>(null);
-  const { endless } = motion;
+  const { endless, spec, part } = motion;
+  const first = spec.kind === 'plan' ? part.plans[spec.plan]!.shot.firstFrame : 1;
   // A loop that takes several strides to close, as one with a slow look around, is scrubbed over its whole length.
   const duration = motion.duration * (endless ? motion.source.rounds : 1);
   useEffect(
@@ -29,10 +30,10 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
       clock.subscribe((t) => {
         const at = endless ? wrapPhase(t / duration) * duration : Math.min(t, duration);
         if (head.current) head.current.value = String(at / duration);
-        // Frames are counted from 1, as animators count pictures.
-        if (shown.current) shown.current.textContent = `frame ${Math.floor(at * clock.session.getState().fps + 1e-6) + 1} · ${at.toFixed(2)} s`;
+        // Frames are counted from 1, as animators count pictures, or from what the shot says.
+        if (shown.current) shown.current.textContent = `frame ${Math.floor(at * clock.session.getState().fps + 1e-6) + first} · ${at.toFixed(2)} s`;
       }),
-    [clock, duration, endless],
+    [clock, duration, endless, first],
   );
   return (
     <Box

@@ -7,7 +7,7 @@ import type { Motion } from '@/core/motion/motion';
 import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
 import { defaultPlan, type PlanSpec } from '@/core/steps/plan';
 import { useDocument } from '../document/context';
-import { gaitFor, gaitIdOf, useBody, useGait, usePlan, useSet, useSpecs } from '../document/selectors';
+import { gaitFor, gaitIdOf, planIdOf, useBody, useGait, usePlan, useSet, useSpecs } from '../document/selectors';
 import { stationOf, type Station, type StationMotion } from '../shell/stations';
 import { useSession } from './session';
 
@@ -24,6 +24,8 @@ export interface StageMotion {
   /** What the worker needs to make the same motion. */
   readonly spec: MotionSpec;
   readonly part: ProjectPart;
+  /** Another walk at the same time, on the same ground. */
+  readonly beside: Motion | null;
   /** Why what was asked for cannot be walked, in words; then something plain is shown. */
   readonly trouble: string | null;
 }
@@ -31,7 +33,7 @@ export interface StageMotion {
 /** A spec built for the walkway; nothing is solved before a picture asks for it. */
 export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
   const { motion, body, gait } = build(spec, part);
-  return { body, gait, source: motion, endless: motion.repeat !== null, duration: motion.duration, spec, part, trouble: null };
+  return { body, gait, source: motion, endless: motion.repeat !== null, duration: motion.duration, spec, part, beside: null, trouble: null };
 }
 
 /** The part a walk is built from: its own gait as `gait`, the others and all bodies by their ids; a gait that is gone is its own. */
@@ -58,6 +60,19 @@ function walkMotion(part: ProjectPart): StageMotion {
   }
 }
 
+/** The walk chosen to be seen beside the one that is laid out. */
+function useBeside(on: boolean, gaits: ProjectPart['gaits'], body: BodySpec, bodies: NonNullable<ProjectPart['bodies']>): Motion | null {
+  const chosen = useSession((s) => s.beside);
+  const plan = useDocument((s) =>
+    on && chosen !== null && s.meta[chosen]?.kind === 'plan' && planIdOf(s) !== chosen ? ((s.specs[chosen] as PlanSpec | undefined) ?? null) : null,
+  );
+  const own = useDocument((s) => (plan ? gaitFor(s, plan.gait) : null));
+  return useMemo(() => {
+    const gait = own === null ? undefined : gaits[own];
+    return plan && gait ? walkMotion(walkPart(plan, gait, gaits, body, bodies)).source : null;
+  }, [plan, own, gaits, body, bodies]);
+}
+
 /** The motion of a station, built again whenever the document changes. */
 export function useStageMotion(station: Station): StageMotion {
   const kind: StationMotion = stationOf(station).motion;
@@ -69,7 +84,9 @@ export function useStageMotion(station: Station): StageMotion {
   const memberIndex = useSession((s) => s.member);
   const gaits = useSpecs('gait');
   const bodies = useSpecs('body');
-  const walked = useMemo(() => (kind === 'plan' ? walkMotion(walkPart(plan, gait, gaits, body, bodies)) : null), [kind, plan, gait, gaits, body, bodies]);
+  const beside = useBeside(kind === 'plan', gaits, body, bodies);
+  const alone = useMemo(() => (kind === 'plan' ? walkMotion(walkPart(plan, gait, gaits, body, bodies)) : null), [kind, plan, gait, gaits, body, bodies]);
+  const walked = useMemo(() => (alone && beside ? { ...alone, beside } : alone), [alone, beside]);
   const other = useMemo(() => {
     if (kind === 'plan') return null;
     const part: ProjectPart = { body, gaits: { gait }, plans: {}, sets: { set: { ...set, gait: 'gait' } } };

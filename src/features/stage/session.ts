@@ -38,6 +38,8 @@ export interface Session {
   readonly turns: Readonly<Record<string, Remembered>>;
   /** What of the walk is chosen: a knot of its course by index, a feature of its ground by id, a print by its step. */
   readonly chosen: Chosen | null;
+  /** Id of the walk that is shown beside the one that is laid out. */
+  readonly beside: string | null;
   /** Places looked at by the last search for a way. */
   readonly searched: readonly { readonly x: number; readonly z: number }[] | null;
   /** What the drawer under the walkway shows of a walk, and whether it is open wide. */
@@ -75,6 +77,7 @@ export const createSession = (): SessionStore =>
     member: 0,
     turns: {},
     chosen: null,
+    beside: null,
     searched: null,
     drawer: 'ribbon',
     drawerTall: false,

@@ -12,6 +12,8 @@ import { ChannelStrip } from '../channel/strip';
 import { useGaitFor, useNames, useWalk } from '../document/selectors';
 import { GaitChoice } from '../library/gait-choice';
 import type { StageMotion } from '../stage/motion';
+import { useSession } from '../stage/session';
+import { Figures, FiguresGrid } from './cells';
 import { useWalkChange } from './editing';
 
 const ENDS = [
@@ -22,10 +24,18 @@ const ENDS = [
 /** Steps a slider goes to; more are typed. */
 const SLIDES = [STEP_COUNT_RANGE[0], 200] as const;
 const PROJECT_BODY = 'project';
+const NOBODY = 'nobody';
+
+/** A time on a whole picture. */
+const onFrame = (t: number, fps: number): number => Math.round(t * fps) / fps;
 
 /** The simplest way in: how many steps, which foot first, which gait. */
 export function RulesPage({ motion }: { motion: StageMotion }) {
-  const { spec: plan } = useWalk();
+  const { id, spec: plan } = useWalk();
+  const walks = useNames('plan');
+  const beside = useSession((s) => s.beside);
+  const set = useSession((s) => s.set);
+  const fps = useSession((s) => s.fps);
   const change = useWalkChange();
   const gaitId = useGaitFor(plan.gait);
   const bodies = useNames('body');
@@ -87,6 +97,25 @@ export function RulesPage({ motion }: { motion: StageMotion }) {
           ))}
         </Select>
       </Box>
+      {walks.length > 1 && (
+        <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr', alignItems: 'center', gap: 1 }}>
+          <Typography>Beside it</Typography>
+          <Select
+            value={beside !== null && walks.some(([w]) => w === beside && w !== id) ? beside : NOBODY}
+            inputProps={{ 'aria-label': 'Walk beside it' }}
+            onChange={(e) => set({ beside: e.target.value === NOBODY ? null : e.target.value })}
+          >
+            <MenuItem value={NOBODY}>nobody</MenuItem>
+            {walks
+              .filter(([w]) => w !== id)
+              .map(([w, name]) => (
+                <MenuItem key={w} value={w}>
+                  {name}
+                </MenuItem>
+              ))}
+          </Select>
+        </Box>
+      )}
       <Box>
         {ENDS.map(({ key, label, tooltip }) => (
           <ChannelStrip
@@ -101,6 +130,43 @@ export function RulesPage({ motion }: { motion: StageMotion }) {
             onChange={(v, mark) => change(label.toLowerCase(), (p) => void (p[key] = v), mark)}
           />
         ))}
+      </Box>
+      <Box>
+        <Typography variant="h3" title="What of the walk is handed over, and what its first picture is called. A shot may end in mid-stride.">
+          Shot
+        </Typography>
+        <FiguresGrid>
+          <Figures
+            name="First frame"
+            label="first"
+            unit="fr"
+            digits={0}
+            step={1}
+            value={plan.shot.firstFrame}
+            range={[-100_000, 100_000]}
+            onChange={(v) => change('first frame', (p) => void (p.shot.firstFrame = Math.round(v)))}
+          />
+          <Figures
+            name="Shot from"
+            label="from"
+            unit="s"
+            step={1 / fps}
+            digits={3}
+            value={plan.shot.from ?? 0}
+            range={[0, motion.duration]}
+            onChange={(v) => change('where the shot begins', (p) => void (p.shot.from = v > 0 ? onFrame(v, fps) : null))}
+          />
+          <Figures
+            name="Shot to"
+            label="to"
+            unit="s"
+            step={1 / fps}
+            digits={3}
+            value={Math.min(plan.shot.to ?? motion.duration, motion.duration)}
+            range={[0, motion.duration]}
+            onChange={(v) => change('where the shot ends', (p) => void (p.shot.to = v < motion.duration ? onFrame(v, fps) : null))}
+          />
+        </FiguresGrid>
       </Box>
       <Typography sx={{ color: 'text.secondary' }}>
         From standing to standing: {steps} steps, {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end.

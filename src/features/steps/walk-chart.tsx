@@ -1,6 +1,7 @@
 import Box from '@mui/material/Box';
 import { useEffect, useMemo, useRef, useState, type PointerEvent as ReactPointer, type RefObject } from 'react';
 import { clamp } from '@/core/math/scalar';
+import { createApart } from '@/core/measure/apart';
 import type { Motion } from '@/core/motion/motion';
 import { TRACK_RANGES, type TrackName, type TrackSpec } from '@/core/steps/plan';
 import { trackValue } from '@/core/schedule/tracks';
@@ -73,6 +74,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   }, [fit]);
   const x = (t: number) => LEFT + ((t - from) / (to - from)) * (W - LEFT - RIGHT);
   const { way, speed } = useMemo(() => courseOf(source), [source]);
+  const apart = useMemo(() => apartOf(motion), [motion]);
   const holds = useMemo(() => source.footholds(0, duration), [source, duration]);
   useEffect(
     () =>
@@ -128,7 +130,8 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   const tracks = (['pace', 'amount', 'belt', 'clock'] as const).flatMap((name) => (plan[name] ? [{ name, track: plan[name] }] : []));
   const top = { left: HEAD, right: HEAD + ROW, speed: HEAD + 2 * ROW + 4, gaits: HEAD + 2 * ROW + CURVE + 8 };
   const firstTrack = top.gaits + (plan.gaits.length > 0 || plan.halts.length > 0 ? ROW : 0);
-  const all = Math.max(height, firstTrack + tracks.length * (CURVE - 4) + 20);
+  const lastTrack = firstTrack + tracks.length * (CURVE - 4);
+  const all = Math.max(height, lastTrack + (apart ? CURVE : 0) + 20);
   const fastest = Math.max(0.5, ...speed) * 1.1;
   const speedLine = Array.from(speed, (v, i) => `${x((duration * i) / LOOKS).toFixed(1)},${(top.speed + CURVE - (v / fastest) * CURVE).toFixed(1)}`).join(' ');
   const grabKey = (name: TrackName, i: number, lane: number, e: ReactPointer) => {
@@ -185,7 +188,8 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
         '--right': '#5B4BB7',
         '--sea': '#1B6B73',
         '--paper': '#FBF9F4',
-        '[data-scheme="dark"] &': { '--left': '#E39A48', '--right': '#A497F2', '--sea': '#6FC3CA', '--paper': '#1B242B' },
+        '--fault': '#B3352B',
+        '[data-scheme="dark"] &': { '--left': '#E39A48', '--right': '#A497F2', '--sea': '#6FC3CA', '--paper': '#1B242B', '--fault': '#F08C80' },
       }}
     >
       <svg width={W} height={all} aria-hidden style={{ display: 'block' }}>
@@ -260,6 +264,16 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
               </g>
             );
           })}
+          {apart && (
+            <polyline
+              points={Array.from(apart.gaps, (g, i) => `${x((duration * i) / LOOKS).toFixed(1)},${(lastTrack + 30 - clamp(g, -0.3, 2) * 12).toFixed(1)}`).join(
+                ' ',
+              )}
+              fill="none"
+              stroke="currentColor"
+              strokeWidth={1.6}
+            />
+          )}
           {tracks.map(({ name, track }, n) => {
             const lane = firstTrack + n * (CURVE - 4) + 4;
             const [lo, hi] = lanes[name];
@@ -285,6 +299,11 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
             );
           })}
         </g>
+        {apart && (
+          <text x={8} y={lastTrack + 20} fontSize={11} fill={apart.least < 0 ? 'var(--fault)' : 'currentColor'} data-testid="apart">
+            apart {Math.round(apart.least * 1000)} mm
+          </text>
+        )}
         {tracks.map(({ name }, n) => (
           <text key={name} x={8} y={firstTrack + n * (CURVE - 4) + 20} fontSize={11} fill="currentColor">
             {name === 'belt' ? 'ground' : name} {name === 'pace' || name === 'belt' ? 'm/s' : '×'}
@@ -298,6 +317,14 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
       />
     </Box>
   );
+}
+
+/** How far (m) the walk beside it is away, over time, and at the least; null where there is none. */
+function apartOf({ source, beside, duration }: StageMotion): { readonly gaps: Float64Array; readonly least: number } | null {
+  if (!beside) return null;
+  const gapAt = createApart(source, beside);
+  const gaps = Float64Array.from({ length: LOOKS + 1 }, (_, i) => gapAt((duration * i) / LOOKS));
+  return { gaps, least: gaps.reduce((a, b) => Math.min(a, b), Infinity) };
 }
 
 /** A key: a post on the line, with a step on it where it is held, a straight edge where it goes on evenly, a round top where smoothly. */

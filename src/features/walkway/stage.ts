@@ -12,6 +12,7 @@ import {
   type Scene,
   type OrthographicCamera,
 } from 'three';
+import type { Body } from '@/core/body/body';
 import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '@/core/body/skeleton';
 import { centreOfMass } from '@/core/body/centre-of-mass';
 import { createPlacement, repeatPlacement } from '@/core/math/placement';
@@ -79,6 +80,8 @@ export class Stage {
   private printsOf: Motion | null = null;
   private printsStride = 0;
   private shownAt = 0;
+  private besideBody: Body | undefined;
+  private other: { readonly figure: Figure; readonly skin: BufferGeometry; readonly pose: Float64Array } | null = null;
   private readonly deckBy = new Float64Array(2);
   private readonly sole = { x: 0, y: 0, z: 0, side: 0 };
 
@@ -154,6 +157,7 @@ export class Stage {
     this.showPrints(time, options.prints);
     this.showLine(options.travelLine);
     this.ghosts.show(this.motion, time, options, ghost);
+    this.showBeside(time);
     this.trails.show(this.motion, options.trails, options.fps, this.moved);
     forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
     this.showProps(time);
@@ -164,6 +168,29 @@ export class Stage {
       this.weight.position.z = this.com[2]!;
       this.weight.position.y = y + WEIGHT_HEIGHT_M;
     }
+  }
+
+  /** The other walk at the same time. */
+  private showBeside(time: number): void {
+    const { beside } = this.motion;
+    if (beside?.body !== this.besideBody) {
+      if (this.other) {
+        this.world.remove(this.other.figure.mesh);
+        this.other.figure.dispose();
+        this.other.skin.dispose();
+      }
+      this.besideBody = beside?.body;
+      this.other = null;
+      if (beside) {
+        const skin = figureGeometry(beside.body);
+        const figure = new Figure(beside.body, skin, { color: this.palette.sea, opacity: 0.55 });
+        this.other = { figure, skin, pose: new Float64Array(poseSize(beside.body.skeleton)) };
+        this.world.add(figure.mesh);
+      }
+    }
+    if (!beside || !this.other) return;
+    beside.pose(Math.min(time, beside.duration), this.other.pose, 0);
+    this.other.figure.pose(this.other.pose);
   }
 
   private showProps(time: number): void {
@@ -260,6 +287,8 @@ export class Stage {
   dispose(): void {
     this.figure.dispose();
     this.ghosts.dispose();
+    this.other?.figure.dispose();
+    this.other?.skin.dispose();
     this.trails.dispose();
     this.props?.dispose();
     this.disposed = true;
