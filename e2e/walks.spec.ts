@@ -139,6 +139,11 @@ test('walks come and go, each with its own course, and undo brings one back', as
   await list.click();
   await page.getByRole('option', { name: 'Along the causeway', exact: true }).click();
   await expect(number(page, 'Number of steps, number')).toHaveValue('10');
+  // Both at once: two figures on one spot stand in each other, and the chart says so.
+  await page.getByRole('combobox', { name: 'Walk beside it' }).click();
+  await page.getByRole('option', { name: 'Along the causeway 2' }).click();
+  await page.getByRole('button', { name: 'chart', exact: true }).click();
+  await expect(page.getByTestId('apart')).toHaveText(/^−\d+ mm$/);
   await page.getByRole('button', { name: 'Remove' }).click();
   await expect(list).toHaveText('Along the causeway 2');
   await expect(page.getByRole('button', { name: 'Remove' })).toBeDisabled();

@@ -57,7 +57,7 @@ const trackSchema = (name: TrackName) =>
 const gaitName = z.string().min(1).max(80);
 
 /** A walk: where it goes, on what, in which gait and how fast, from standing to standing. */
-const walkSchema = z.strictObject({
+export const walkSchema = z.strictObject({
   format: z.literal('nimbret.plan'),
   version: z.literal(2),
   name: z.string().trim().min(1).max(80),

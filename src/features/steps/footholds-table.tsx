@@ -53,7 +53,7 @@ export const FootholdsTable = memo(function FootholdsTable({ holds, duration, cl
             <tr
               key={i}
               aria-selected={h.step === chosen}
-              style={h.step === chosen ? { fontWeight: 700 } : undefined}
+              style={h.step === chosen ? { background: 'color-mix(in srgb, var(--mui-palette-primary-main) 16%, transparent)' } : undefined}
               onClick={() => {
                 onChoose(h.step);
                 clock.set(h.landing);

@@ -300,8 +300,16 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
           })}
         </g>
         {apart && (
-          <text x={8} y={lastTrack + 20} fontSize={11} fill={apart.least < 0 ? 'var(--fault)' : 'currentColor'} data-testid="apart">
-            apart {Math.round(apart.least * 1000)} mm
+          <text x={8} y={lastTrack + 14} fontSize={11} fill="currentColor">
+            apart
+          </text>
+        )}
+        {apart && (
+          <text x={8} y={lastTrack + 28} fontSize={11} fill={apart.least < 0 ? 'var(--fault)' : 'currentColor'} data-testid="apart">
+            {Math.round(apart.least * 1000)
+              .toString()
+              .replace('-', '−')}{' '}
+            mm
           </text>
         )}
         {tracks.map(({ name }, n) => (

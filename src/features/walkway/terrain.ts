@@ -67,7 +67,7 @@ const fragment = /* glsl */ `
     c = mix(c, rule, 0.8 * max(ruleAt(place.x, 1.0, 0.009) * 0.45, ruleAt(place.z, 1.0, 0.009)));
     float steep = 1.0 - n.y;
     float contours = max(0.55 * ruleAt(place.y, 0.05, 0.002), ruleAt(place.y, 0.25, 0.004));
-    c = mix(c, sea, 0.75 * contours * smoothstep(0.0, 0.0008, steep) * (1.0 - smoothstep(0.2, 0.3, steep)));
+    c = mix(c, sea, 0.75 * contours * smoothstep(0.0, 0.0008, steep) * (1.0 - smoothstep(0.1, 0.16, steep)));
     gl_FragColor = vec4(c, 1.0);
     #include <colorspace_fragment>
   }`;
