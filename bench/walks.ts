@@ -14,7 +14,7 @@ import { meterScene, SCENES, sceneWalk } from '../src/core/tests/scenes';
 
 /**
  * Measures walks over every ground, for every shipped gait on every shipped body, and writes the table that is kept:
- * `npx tsx bench/walks.ts`. With `random` it makes 500 seeded walks instead and prints what does not hold. It reports; it
+ * `npm run bench:walks`. With `random` it makes 500 seeded walks instead and prints what does not hold. It reports; it
  * never fails.
  */
 const bodies = (Object.keys(SHIPPED_BODIES) as ShippedBody[]).map((key) => ({ key, body: createBody(SHIPPED_BODIES[key]) }));
@@ -45,7 +45,7 @@ function table(): string {
   return [
     '# Walks over every ground',
     '',
-    'Made by `npx tsx bench/walks.ts`. Each number is the largest acceleration of any joint at 240 looks a second against its largest in the level cycle; the bar is 3, on stairs, stones, starts and turns 5. Bold: over its bar, or, with words, feet that slide more than 0.05 mm or soles deeper than 0.1 mm (3 mm on the rough field). "refused" means in words.',
+    'Made by `npm run bench:walks`. Each number is the largest acceleration of any joint at 240 looks a second against its largest in the level cycle; the bar is 3, on stairs, stones, starts and turns 5. Bold: over its bar, or, with words, feet that slide more than 0.05 mm or soles deeper than 0.1 mm (3 mm on the rough field). "refused" means in words.',
     '',
     `| gait, body | ${SCENES.map((s) => s.key).join(' | ')} |`,
     `| --- |${SCENES.map(() => ' ---: |').join('')}`,

@@ -146,8 +146,11 @@ function weights(u: number, out: Float64Array): void {
   out[7] = (3 * u2 - 2 * u) / 2;
 }
 
+/** Both are there in every browser and in Node; the core's own types know no browser. */
+declare const atob: (base64: string) => string, btoa: (bytes: string) => string;
+
 /** Heights (m) of a field; those that are missing are 0. */
-export function decodeHeights(base64: string, count: number, low: number, high: number): Float64Array {
+function decodeHeights(base64: string, count: number, low: number, high: number): Float64Array {
   const bytes = atob(base64);
   const grid = new Float64Array(count);
   for (let i = 0; i < count && 2 * i + 1 < bytes.length; i++)

@@ -5,7 +5,7 @@ const PLACE_LIMIT_M = 5000;
 const MOST_FEATURES = 200;
 const MOST_STONES = 500;
 /** Most cells of a height field along one side, and heights of one. */
-export const FIELD_SIDE = 512;
+const FIELD_SIDE = 512;
 
 const place = z.number().min(-PLACE_LIMIT_M).max(PLACE_LIMIT_M);
 const angle = z.number().min(-1080).max(1080);
@@ -20,7 +20,7 @@ const common = {
   headingDeg: angle,
 };
 
-export const slopeSchema = z.strictObject({
+const slopeSchema = z.strictObject({
   kind: z.literal('slope'),
   ...common,
   /** Where it begins is its lower (or upper) edge; m along its heading and across it. */
@@ -29,7 +29,7 @@ export const slopeSchema = z.strictObject({
   /** Degrees; below 0 it goes down. */
   angleDeg: size(-35, 35),
 });
-export const stairsSchema = z.strictObject({
+const stairsSchema = z.strictObject({
   kind: z.literal('stairs'),
   ...common,
   /** Below 0 they go down. */
@@ -39,7 +39,7 @@ export const stairsSchema = z.strictObject({
   breadth: size(0.3, 200),
 });
 const stoneSchema = z.strictObject({ x: place, z: place, radius: size(0.05, 5), height: size(-1, 1) });
-export const stonesSchema = z.strictObject({
+const stonesSchema = z.strictObject({
   kind: z.literal('stones'),
   ...common,
   /** Water between the stones: m along the heading and across it, and how deep. No footing there. */
@@ -49,7 +49,7 @@ export const stonesSchema = z.strictObject({
   /** Middles against the feature's own place and heading, m. */
   stones: z.array(stoneSchema).min(1).max(MOST_STONES),
 });
-export const roughSchema = z.strictObject({
+const roughSchema = z.strictObject({
   kind: z.literal('rough'),
   ...common,
   length: size(0.5, 4000),
@@ -59,7 +59,7 @@ export const roughSchema = z.strictObject({
   wave: size(0.5, 50),
   seed: z.number().int().min(0).max(1_000_000),
 });
-export const fieldSchema = z.strictObject({
+const fieldSchema = z.strictObject({
   kind: z.literal('field'),
   ...common,
   length: size(0.5, 2000),
@@ -72,7 +72,7 @@ export const fieldSchema = z.strictObject({
   /** Heights row by row from where the field begins, left to right, each two bytes with the lesser first, in base64. */
   heights: z.string().max(FIELD_SIDE * FIELD_SIDE * 3),
 });
-export const obstacleSchema = z.strictObject({
+const obstacleSchema = z.strictObject({
   kind: z.literal('obstacle'),
   ...common,
   shape: z.enum(['disc', 'box']),
@@ -81,14 +81,14 @@ export const obstacleSchema = z.strictObject({
   breadth: size(0.02, 500),
   height: size(0.02, 50),
 });
-export const bystanderSchema = z.strictObject({
+const bystanderSchema = z.strictObject({
   kind: z.literal('bystander'),
   ...common,
   /** The body that stands there: a shipped one's key or a body's id in the project. */
   body: z.string().min(1).max(64),
 });
 
-export const featureSchema = z.discriminatedUnion('kind', [slopeSchema, stairsSchema, stonesSchema, roughSchema, fieldSchema, obstacleSchema, bystanderSchema]);
+const featureSchema = z.discriminatedUnion('kind', [slopeSchema, stairsSchema, stonesSchema, roughSchema, fieldSchema, obstacleSchema, bystanderSchema]);
 export type GroundFeature = z.infer<typeof featureSchema>;
 export type FeatureKind = GroundFeature['kind'];
 

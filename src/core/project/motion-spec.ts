@@ -49,7 +49,7 @@ function item<T>(items: Readonly<Record<string, T>>, id: string, kind: string): 
 }
 
 /** Body a spec is for: a walk's own where it has one. */
-export function bodySpecFor(spec: MotionSpec, part: ProjectPart): BodySpec {
+function bodySpecFor(spec: MotionSpec, part: ProjectPart): BodySpec {
   const own = spec.kind === 'plan' ? item(part.plans, spec.plan, 'plan').body : null;
   return (own !== null && part.bodies?.[own]) || part.body;
 }

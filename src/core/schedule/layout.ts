@@ -4,7 +4,7 @@ import { clamp, GRAVITY, lerp } from '../math/scalar';
 import { marksAlong, type Mark } from './marks';
 import type { Program } from './program';
 import { beatsAt, createStepGaits, firstStepOf, phaseOf, type GaitMix, type StepGait, type StepGaits } from './step-gait';
-import { trackValue } from './tracks';
+import { trackValue } from '../math/track';
 
 /** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far, and a run stops faster than it starts. */
 const WALK_RAMP = { up: [0.72], down: [0.72] };
@@ -68,7 +68,7 @@ export interface LaidStep {
 }
 
 /** Steps between two rests. */
-export interface Stretch {
+interface Stretch {
   readonly steps: readonly LaidStep[];
   readonly kind: 'walk' | 'turn';
   /** Place on the course where it begins, m. */

@@ -4,7 +4,7 @@ import { straightCourse, type Course } from '../course/course';
 import type { GaitSpec } from '../gait/spec';
 import { levelGround, type Ground } from '../ground/ground';
 import { constantTrack, type TimeTrack } from './along';
-import type { Track } from './tracks';
+import type { Track } from '../math/track';
 
 /** A print moved by hand, in the frame of the course: metres along it and to its left, radians to the left. */
 interface PrintEdit {
@@ -24,7 +24,7 @@ interface Ends {
 export const PLAIN_ENDS: Ends = { lean: 1, settle: 1, standing: 1 };
 
 /** A gait from `at` (s or m) on, gone over into within `stretch` of the same. Fitted to the body. */
-export interface GaitKey {
+interface GaitKey {
   readonly at: number;
   readonly stretch: number;
   readonly gait: GaitSpec;
@@ -37,7 +37,7 @@ export interface GaitTrack {
 }
 
 /** A rest of so many seconds at a distance (m) along the course. */
-export interface Halt {
+interface Halt {
   readonly at: number;
   readonly rest: number;
 }
@@ -64,7 +64,7 @@ export interface Program {
 }
 
 /** People who walk faster lengthen and quicken their steps alike. Common practice (walk ratio). */
-export const EVEN_SHARE = 0.5;
+const EVEN_SHARE = 0.5;
 
 const one = (gait: GaitSpec): GaitTrack => ({ over: 'distance', keys: [{ at: 0, stretch: 0, gait }] });
 

@@ -28,7 +28,7 @@ export interface StepGait {
   readonly airborne: readonly [number, number];
 }
 
-export function stepGait(gait: GaitSpec): StepGait {
+function stepGait(gait: GaitSpec): StepGait {
   const sided = sidedGait(gait);
   const { strideTime, strideLength, speed } = sided.gait.timing;
   const beats = beatsOf(sided);

@@ -10,7 +10,7 @@ import type { Motion } from '../motion/motion';
 import { walk } from '../motion/solved';
 import { clockOf, partOfTime, timed } from '../motion/timed';
 import { constantTrack, monotoneTrack, type TimeTrack } from '../schedule/along';
-import { trackValue } from '../schedule/tracks';
+import { trackValue } from '../math/track';
 import { LONGEST, type PlanSpec, type TrackSpec } from './plan';
 
 /** What a plan names by id: gaits fitted to its body, and how much room other bodies take. */

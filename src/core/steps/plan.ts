@@ -1,8 +1,8 @@
 import { z } from 'zod';
 import { SIDE_NAMES } from '../body/roles';
 import { courseSpecSchema, straightSpec } from '../course/spec';
-import { groundSpecSchema, levelSpec } from '../ground/spec';
-import { upgradePlan } from './upgrade';
+import { groundSpecSchema } from '../ground/spec';
+import { plainWalk, upgradePlan } from './upgrade';
 
 /** Fewest and most steps of a walk. */
 export const STEP_COUNT_RANGE = [2, 5000] as const;
@@ -121,19 +121,6 @@ export const defaultPlan = (): PlanSpec => ({
   steps: 10,
   firstFoot: 'left',
   gait: 'walk',
-  gaits: [],
-  body: null,
   course: straightSpec(8),
-  ground: levelSpec(),
-  lean: 1,
-  settle: 1,
-  standing: 1,
-  pace: null,
-  lengthShare: 0.5,
-  halts: [],
-  amount: null,
-  belt: null,
-  clock: null,
-  edits: [],
-  shot: { firstFrame: 1, from: null, to: null },
+  ...plainWalk(),
 });

@@ -8,7 +8,7 @@ import { printFaults } from './faults';
 import { planMotion } from './motion';
 import { planSpecSchema } from './plan';
 
-/** Draws of the suite; `npx tsx bench/walks.ts random` makes 500. */
+/** Draws of the suite; `npm run bench:walks random` makes 500. */
 const DRAWS = 50;
 const GAITS = ['walk', 'stroll', 'sneak', 'jog', 'march', 'limp'];
 

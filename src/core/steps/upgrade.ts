@@ -1,3 +1,24 @@
+import { straightSpec } from '../course/spec';
+import { levelSpec } from '../ground/spec';
+
+/** What a walk is where nothing is said of it: level ground, its gait's own pace, no rests, nothing moved by hand. */
+export const plainWalk = () => ({
+  gaits: [],
+  body: null,
+  ground: levelSpec(),
+  lean: 1,
+  settle: 1,
+  standing: 1,
+  pace: null,
+  lengthShare: 0.5,
+  halts: [],
+  amount: null,
+  belt: null,
+  clock: null,
+  edits: [],
+  shot: { firstFrame: 1, from: null, to: null },
+});
+
 /** Length (m) of the course that an older plan's straight way is drawn as; its steps go on straight beyond it. */
 const OLD_COURSE_M = 8;
 
@@ -6,28 +27,5 @@ export function upgradePlan(json: unknown): unknown {
   if (typeof json !== 'object' || json === null || (json as { format?: unknown }).format !== 'nimbret.plan') return json;
   const old = json as Record<string, unknown>;
   if (old.version !== 1) return json;
-  return {
-    lean: 1,
-    settle: 1,
-    standing: 1,
-    ...old,
-    version: 2,
-    gaits: [],
-    body: null,
-    course: {
-      knots: [
-        { x: 0, z: 0, by: 'smooth' },
-        { x: 0, z: OLD_COURSE_M, by: 'straight' },
-      ],
-    },
-    ground: { format: 'nimbret.ground', version: 1, features: [] },
-    pace: null,
-    lengthShare: 0.5,
-    halts: [],
-    amount: null,
-    belt: null,
-    clock: null,
-    edits: [],
-    shot: { firstFrame: 1, from: null, to: null },
-  };
+  return { ...plainWalk(), course: straightSpec(OLD_COURSE_M), ...old, version: 2 };
 }

@@ -148,7 +148,7 @@ export const sceneWalk = (s: Scene, gait: GaitSpec, body: Body, others: (key: st
 const RATE = 240;
 
 /** Largest linear acceleration (m/s²) of each joint, as central second differences at 240 a second, and when. */
-export function jointPeaks(motion: Motion, from = 0, to = motion.duration): { readonly peak: Float64Array; readonly when: Float64Array } {
+function jointPeaks(motion: Motion, from = 0, to = motion.duration): { readonly peak: Float64Array; readonly when: Float64Array } {
   const { skeleton } = motion.body;
   const pose = new Float64Array(poseSize(skeleton));
   const world = createWorldPose(skeleton);

@@ -37,7 +37,7 @@ export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
 }
 
 /** The part a walk is built from: its own gait as `gait`, the others and all bodies by their ids; a gait that is gone is its own. */
-export function walkPart(plan: PlanSpec, gait: GaitSpec, gaits: ProjectPart['gaits'], body: BodySpec, bodies: NonNullable<ProjectPart['bodies']>): ProjectPart {
+function walkPart(plan: PlanSpec, gait: GaitSpec, gaits: ProjectPart['gaits'], body: BodySpec, bodies: NonNullable<ProjectPart['bodies']>): ProjectPart {
   return {
     body,
     bodies,

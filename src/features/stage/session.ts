@@ -9,7 +9,7 @@ export const TRAILS = ['hips', 'head', 'knees', 'toes', 'hands'] as const;
 export type TrailName = (typeof TRAILS)[number];
 export type OnionMode = 'off' | 'keyPoses' | 'everyFrames';
 
-export type Chosen = { readonly kind: 'knot' | 'print'; readonly key: number } | { readonly kind: 'feature'; readonly key: string };
+type Chosen = { readonly kind: 'knot' | 'print'; readonly key: number } | { readonly kind: 'feature'; readonly key: string };
 
 /** What one workspace looks at and how; not saved, not undone. */
 export interface Session {

@@ -20,12 +20,12 @@ const SCALES = [2, 900] as const;
 const MARGIN_PX = 34;
 
 /** The view that shows all of a box. */
-export function fitView([x0, z0, x1, z1]: Box2, width: number, height: number): RibbonView {
+function fitView([x0, z0, x1, z1]: Box2, width: number, height: number): RibbonView {
   const scale = Math.min((width - 2 * MARGIN_PX) / Math.max(0.5, z1 - z0), (height - 2 * MARGIN_PX) / Math.max(0.5, x1 - x0));
   return { x: (x0 + x1) / 2, z: (z0 + z1) / 2, scale: Math.min(SCALES[1], Math.max(SCALES[0], scale)) };
 }
 
-export function mapOf(view: RibbonView, width: number, height: number): RibbonMap {
+function mapOf(view: RibbonView, width: number, height: number): RibbonMap {
   return {
     view,
     px: (x, z) => [width / 2 + (z - view.z) * view.scale, height / 2 - (x - view.x) * view.scale],

@@ -16,6 +16,7 @@ import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { addKnot, knotBefore, removeKnot } from './course-editing';
 import { editOf, useWalkChange } from './editing';
+import { CHART_INK } from './ink';
 import { RibbonGround } from './ribbon-ground';
 import { useRibbonView, type Box2, type RibbonMap } from './ribbon-view';
 
@@ -250,13 +251,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
         overflow: 'hidden',
         touchAction: 'none',
         userSelect: 'none',
-        color: 'text.primary',
-        '--left': '#C9781E',
-        '--right': '#5B4BB7',
-        '--sea': '#1B6B73',
-        '--paper': '#FBF9F4',
-        '--fault': '#B3352B',
-        '[data-scheme="dark"] &': { '--left': '#E39A48', '--right': '#A497F2', '--sea': '#6FC3CA', '--paper': '#1B242B', '--fault': '#F08C80' },
+        ...CHART_INK,
       }}
     >
       <svg width={width} height={height} aria-hidden style={{ display: 'block' }}>

@@ -4,13 +4,14 @@ import { clamp } from '@/core/math/scalar';
 import { createApart } from '@/core/measure/apart';
 import type { Motion } from '@/core/motion/motion';
 import { TRACK_RANGES, type TrackName, type TrackSpec } from '@/core/steps/plan';
-import { trackValue } from '@/core/schedule/tracks';
+import { trackValue } from '@/core/math/track';
 import { freshMark } from '../document/history';
 import { useNames, useWalk } from '../document/selectors';
 import { useWidth } from '../footfall/width';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
+import { CHART_INK } from './ink';
 import { useWalkChange } from './editing';
 
 interface Props {
@@ -183,13 +184,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
         cursor: 'ew-resize',
         touchAction: 'none',
         userSelect: 'none',
-        color: 'text.primary',
-        '--left': '#C9781E',
-        '--right': '#5B4BB7',
-        '--sea': '#1B6B73',
-        '--paper': '#FBF9F4',
-        '--fault': '#B3352B',
-        '[data-scheme="dark"] &': { '--left': '#E39A48', '--right': '#A497F2', '--sea': '#6FC3CA', '--paper': '#1B242B', '--fault': '#F08C80' },
+        ...CHART_INK,
       }}
     >
       <svg width={W} height={all} aria-hidden style={{ display: 'block' }}>

@@ -1,6 +1,5 @@
 import { CanvasTexture, DoubleSide, Group, Matrix4, Mesh, MeshBasicMaterial, PlaneGeometry, Shape, ShapeGeometry, SRGBColorSpace, Vector3 } from 'three';
 import type { Foothold } from '@/core/motion/motion';
-import { soleAxes } from '@/core/solve/sole-frame';
 import type { Body } from '@/core/body/body';
 import type { Sole } from '@/core/body/sole';
 import type { Side } from '@/core/body/roles';
@@ -16,8 +15,6 @@ export class Prints {
   readonly group = new Group();
   private readonly pools: Mesh<ShapeGeometry, MeshBasicMaterial>[][] = [];
   private readonly used = [0, 0];
-  private readonly frame = new Float64Array(3);
-  private readonly axes = new Float64Array(6);
   private readonly left = new Vector3();
   private readonly up = new Vector3();
   private readonly ahead = new Vector3();
@@ -54,12 +51,10 @@ export class Prints {
     this.used[side]!++;
     mesh.position.set(hold.x, hold.y + LIFT_M, hold.z);
     // Laid into the plane of its foothold: left, up, ahead.
-    this.frame[0] = hold.heading;
-    this.frame[1] = hold.slopeX;
-    this.frame[2] = hold.slopeZ;
-    soleAxes(this.frame, 0, this.axes, 0);
-    this.ahead.fromArray(this.axes, 0);
-    this.up.fromArray(this.axes, 3);
+    const sin = Math.sin(hold.heading),
+      cos = Math.cos(hold.heading);
+    this.ahead.set(sin, hold.slopeX * sin + hold.slopeZ * cos, cos).normalize();
+    this.up.set(-hold.slopeX, 1, -hold.slopeZ).normalize();
     this.left.crossVectors(this.up, this.ahead);
     mesh.quaternion.setFromRotationMatrix(this.turn.makeBasis(this.left, this.up, this.ahead));
     mesh.material.opacity = stoodOn ? 0.85 : 0.38;

@@ -1,7 +1,7 @@
-import { smoothstep } from '../math/scalar';
+import { smoothstep } from './scalar';
 
 /** A value from `at` (s or m) on; `next` says how it goes over to the key that follows: held till there, evenly, or smoothly. */
-export interface TrackKey {
+interface TrackKey {
   readonly at: number;
   readonly value: number;
   readonly next: 'held' | 'linear' | 'smooth';
