@@ -101,10 +101,27 @@ const body = createBody(SHIPPED_BODIES.marlo);
 const walk = findPreset('walk')!.make();
 writeFileSync('docs/screenshots/key-poses.svg', keyPoseSheet(cycle(walk, body), 'Natural walk', 24));
 
+const takeUp = async (walk: string) => {
+  await page.getByRole('combobox', { name: 'Walk', exact: true }).click();
+  await page.getByRole('option', { name: walk }).click();
+  await page.getByTestId('slide-gauge').getByText('feet hold').waitFor();
+};
 await open('steps');
 await page.getByRole('button', { name: 'side', exact: true }).click();
-await holdAt(page, 0.21);
+await holdAt(page, 0.66);
 await shoot('steps');
+await takeUp('Over the stepping stones');
+await page.getByRole('button', { name: 'free', exact: true }).click();
+await page.getByRole('tab', { name: 'ground' }).click();
+await holdAt(page, 0.45);
+await shoot('steps-stones');
+await takeUp('Pip’s errand on the run');
+await page.getByRole('tab', { name: 'rules' }).click();
+await page.getByRole('button', { name: 'chart', exact: true }).click();
+await holdAt(page, 0.3);
+await shoot('steps-chart');
+await page.getByRole('button', { name: 'ribbon', exact: true }).click();
+await takeUp('Along the causeway');
 await open('directions');
 await page.getByRole('button', { name: 'back left 135°', exact: true }).press('Enter');
 await page.getByTestId('set-table').getByText('…').first().waitFor({ state: 'hidden' });

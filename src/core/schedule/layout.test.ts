@@ -75,6 +75,21 @@ describe('a walk laid out', () => {
     expect(stretches[1]!.steps.at(-1)!.s).toBeCloseTo(14, 6);
   });
 
+  it('is where a track of places has it, when', () => {
+    const key = (at: number, value: number) => ({ at, value, next: 'linear' as const });
+    const { steps } = laid('walk', { course: course(knot(0, 0), knot(0, 12)), place: { over: 'time', keys: [key(1, 0), key(6, 5), key(8, 5), key(14, 12)] } })
+      .stretches[0]!;
+    const where = (t: number) => steps.filter((k) => k.landing <= t).at(-1)!.s;
+    expect(where(6.5)).toBeGreaterThan(4);
+    expect(where(7.5)).toBeLessThan(5.8);
+    const all = laid('walk', {
+      course: course(knot(0, 0), knot(0, 12)),
+      place: { over: 'time', keys: [key(1, 0), key(6, 5), key(8, 5), key(14, 12)] },
+    }).stretches;
+    expect(all.length).toBe(2);
+    expect(all[1]!.steps.at(-1)!.s).toBeCloseTo(12, 6);
+  });
+
   it('goes over from one gait into another step by step', () => {
     const { stretches, gaits } = laid('walk', {
       course: course(knot(0, 0), knot(0, 20)),

@@ -4,7 +4,7 @@ import { clamp, GRAVITY, lerp } from '../math/scalar';
 import { marksAlong, type Mark } from './marks';
 import type { Program } from './program';
 import { beatsAt, createStepGaits, firstStepOf, phaseOf, type GaitMix, type StepGait, type StepGaits } from './step-gait';
-import { trackValue } from '../math/track';
+import { trackValue, type Track } from '../math/track';
 
 /** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far, and a run stops faster than it starts. */
 const WALK_RAMP = { up: [0.72], down: [0.72] };
@@ -38,6 +38,8 @@ const BRAKE = 1.6;
 const LEAST_REST_S = 0.2;
 /** Looks (s) for the end of a rest that a track of pace asks for. */
 const REST_LOOK_S = 0.02;
+/** A rest that comes within this part of a step of where a walk ends is its end. */
+const NEARLY_THERE = 0.7;
 /** A step this short (m) is none. */
 const NO_STEP_M = 0.02;
 const MOST_STEPS = 20_000;
@@ -106,6 +108,26 @@ interface RawStep {
   readonly wide: number;
 }
 
+/** The speed (m/s) a walk is asked for. */
+interface Asked {
+  /** At t s, s m along the course, for a step of so many seconds. */
+  at(t: number, s: number, step: number): number;
+  /** When it changes for the last time, s; null where it is told by distance. */
+  readonly until: number | null;
+}
+/** A resting figure looks so far (s) ahead for where it is to be. */
+const STEP_AHEAD_S = 0.5;
+
+const paceOf = (track: Track): Asked => ({ at: (t, s) => trackValue(track, t, s), until: track.over === 'distance' ? null : track.keys.at(-1)!.at });
+
+/** As fast as it takes to be where a track of places has the figure at the end of the step. */
+function placePace(course: Course, places: Track): Asked {
+  return {
+    at: (t, s, step) => Math.max(0, (courseAtDistance(course, trackValue(places, t + step, 0)) - s) / step),
+    until: places.keys.at(-1)!.at,
+  };
+}
+
 /** The right foot lands this close (strides) to half way between two left ones, or the pattern is no walk's. */
 const EVEN_PHASE = 0.15;
 /** Faster than this (Froude number) no foot finds a tread. */
@@ -138,7 +160,8 @@ function speedLimits(course: Course): Float64Array {
 
 /** Lays a walk out step by step: where and when each foot lands. `standing` s before the first lift-off. */
 export function layWalk(program: Program, standing: number): LaidWalk {
-  const { course, steps, pace, lengthShare, ground } = program;
+  const { course, steps, lengthShare, ground } = program;
+  const pace = program.place ? placePace(course, program.place) : program.pace && paceOf(program.pace);
   if (steps === 'endless') throw new RangeError('layWalk: an endless cycle has no steps to lay out');
   const gaits = createStepGaits(program.gaits);
   const marks = marksAlong(program);
@@ -176,7 +199,7 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     const gait = gaits.of(mix);
     const own = gait.speed;
     const ahead = Math.abs(gait.strideLength) / gait.steps.length;
-    const asked = pace ? trackValue(pace, t, from) : own;
+    const asked = pace ? pace.at(t, from, gait.strideTime / gait.steps.length) : own;
     if (pace && asked < REST_PACE * own) return null;
     // Over the whole step: it is in the bend before it lands.
     const most = Math.min(allowed(from), allowed(from + 0.5 * ahead), allowed(from + ahead));
@@ -329,6 +352,9 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     }
     if (rested) return { raws, rested };
     const own = towards(to, 2.5);
+    // Who is asked to rest all but there rests there.
+    const latest = own.at(-1);
+    if (rested && latest && to - latest.s < NEARLY_THERE * latest.full) rested = false;
     if (!Number.isFinite(to) || rested || raws.length + own.length >= left) {
       // So many steps and no more: the last of them slow down where they are.
       if (!rested || !pace) {
@@ -439,11 +465,10 @@ export function layWalk(program: Program, standing: number): LaidWalk {
   const nextGoals = [...goals.filter((g) => g.at < end + 1e-9), { at: end, kind: 'halt', rest: 0 } as Goal];
   /** Rests until the track of pace asks for steps again; false where it never does. */
   function restUntilPace(): boolean {
-    if (!pace || pace.over === 'distance') return false;
-    const last = pace.keys[pace.keys.length - 1]!.at;
+    if (!pace || pace.until === null) return false;
     let t = time + leastRest();
-    while (trackValue(pace, t, s) < REST_PACE * gaits.of(gaits.mixAt(t, s)).speed) {
-      if (t > last) return false;
+    while (pace.at(t, s, STEP_AHEAD_S) < REST_PACE * gaits.of(gaits.mixAt(t, s)).speed) {
+      if (t > pace.until) return false;
       t += REST_LOOK_S;
     }
     time = t;

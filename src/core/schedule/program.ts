@@ -54,6 +54,8 @@ export interface Program {
   readonly gaits: GaitTrack;
   /** Speed (m/s) along the course; null: the gait's own. 0 is rest. */
   readonly pace: Track | null;
+  /** Where to be when (m of the course over time), instead of a pace. */
+  readonly place: Track | null;
   /** How much of a change of pace the length of steps takes, 0 … 1; the cadence takes the rest. */
   readonly lengthShare: number;
   readonly halts: readonly Halt[];
@@ -77,6 +79,7 @@ export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Progr
   steps: 'endless',
   gaits: one(gait),
   pace: null,
+  place: null,
   lengthShare: EVEN_SHARE,
   halts: [],
   amount: constantTrack(1),
@@ -84,7 +87,7 @@ export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Progr
   ends: PLAIN_ENDS,
 });
 
-export type WalkMore = Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'ends' | 'gaits' | 'pace' | 'lengthShare' | 'halts'>>;
+export type WalkMore = Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'ends' | 'gaits' | 'pace' | 'place' | 'lengthShare' | 'halts'>>;
 
 /**
  * A walk of so many steps along a course (null: to its end), facing along it. Without more it goes straight ahead (+Z) on

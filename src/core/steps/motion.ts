@@ -34,6 +34,7 @@ export function planMotion(plan: PlanSpec, body: Body, { gait: gaitOf, bodySize 
     ground: buildGround(plan.ground, bodySize),
     gaits: { over: 'distance', keys: [{ at: 0, stretch: 0, gait }, ...plan.gaits.map((k) => ({ at: k.at, stretch: k.stretch, gait: gaitOf(k.gait) }))] },
     pace: plan.pace,
+    place: plan.place,
     lengthShare: plan.lengthShare,
     halts: plan.halts,
     amount: amountTrack(plan.amount),

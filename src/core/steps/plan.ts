@@ -20,8 +20,8 @@ export const ENDS_RANGES = {
   standing: [1, 3],
 } as const;
 
-/** Values of tracks: pace and belt in m/s, amount and clock as parts. */
-export const TRACK_RANGES = { pace: [0, 12], amount: [0, 1.5], belt: [-6, 6], clock: [0, 4] } as const;
+/** Values of tracks: pace and belt in m/s, place in m along the course, amount and clock as parts. */
+export const TRACK_RANGES = { pace: [0, 12], place: [0, 10_000], amount: [0, 1.5], belt: [-6, 6], clock: [0, 4] } as const;
 export type TrackName = keyof typeof TRACK_RANGES;
 /** How far a print may be moved (m) and turned (degrees). */
 export const EDIT_RANGES = { along: [-1, 1], aside: [-0.6, 0.6], turnDeg: [-90, 90] } as const;
@@ -80,6 +80,8 @@ export const walkSchema = z.strictObject({
   standing: z.number().min(ENDS_RANGES.standing[0]).max(ENDS_RANGES.standing[1]),
   /** Speed against the ground under the feet; null: the gait's own. */
   pace: trackSchema('pace').nullable(),
+  /** Where to be when, m along the course over time, instead of a pace; the figure walks as fast as that takes. */
+  place: trackSchema('place').nullable().default(null),
   /** How much of a change of pace the length of steps takes; the cadence takes the rest. */
   lengthShare: z.number().min(0).max(1),
   /** Rests of so many seconds at a distance (m) along the course. */

@@ -10,6 +10,7 @@ export const plainWalk = () => ({
   settle: 1,
   standing: 1,
   pace: null,
+  place: null,
   lengthShare: 0.5,
   halts: [],
   amount: null,

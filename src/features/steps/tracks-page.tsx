@@ -22,10 +22,28 @@ const TRACKS: readonly { readonly name: TrackName; readonly label: string; reado
     about: 'Speed against the ground under the feet. At 0 the figure closes its feet and rests.',
     start: one('distance', 1.2),
   },
+  {
+    name: 'place',
+    label: 'Place',
+    unit: 'm',
+    about: 'Be here then: distance along the course at a time. The figure walks as fast as that takes, in place of a pace.',
+    start: be(),
+  },
   { name: 'amount', label: 'Amount', unit: '×', about: 'How much of the gait’s swings is shown; feet stay where they are.', start: one('time', 1) },
   { name: 'belt', label: 'Ground', unit: 'm/s', about: 'A belt or deck under the feet that moves along the course’s first heading.', start: one('time', -0.5) },
   { name: 'clock', label: 'Clock', unit: '×', about: 'Time itself: 1 as it is, 0.5 slow motion, 0 a held moment.', start: one('time', 1) },
 ];
+
+/** At the start until the first step, and four metres on five seconds later. */
+function be(): TrackSpec {
+  return {
+    over: 'time',
+    keys: [
+      { at: 1, value: 0, next: 'linear' },
+      { at: 6, value: 4, next: 'linear' },
+    ],
+  };
+}
 
 function one(over: TrackSpec['over'], value: number): TrackSpec {
   return { over, keys: [{ at: 0, value, next: 'smooth' }] };
@@ -164,7 +182,7 @@ function TrackKeys({ plan, name, label, unit, about, start }: { plan: PlanSpec }
     change(`key of ${label.toLowerCase()}`, (p) => {
       const { keys } = p[name]!;
       const last = keys[keys.length - 1]!;
-      keys.push({ ...last, at: last.at + 2 });
+      keys.push({ ...last, at: last.at + 2, value: name === 'place' ? last.value + 2 : last.value });
     });
   return (
     <Box data-track={name}>

@@ -21,6 +21,8 @@ interface Props {
   readonly fit: RefObject<() => void>;
 }
 
+/** Tracks that have a row. */
+const LANES = ['pace', 'place', 'amount', 'belt', 'clock'] as const;
 const LEFT = 64;
 const RIGHT = 12;
 const HEAD = 26;
@@ -128,7 +130,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
     const i = Math.min(LOOKS - 1, Math.floor(place));
     return way[i]! + (way[i + 1]! - way[i]!) * (place - i);
   };
-  const tracks = (['pace', 'amount', 'belt', 'clock'] as const).flatMap((name) => (plan[name] ? [{ name, track: plan[name] }] : []));
+  const tracks = LANES.flatMap((name) => (plan[name] ? [{ name, track: plan[name] }] : []));
   const top = { left: HEAD, right: HEAD + ROW, speed: HEAD + 2 * ROW + 4, gaits: HEAD + 2 * ROW + CURVE + 8 };
   const firstTrack = top.gaits + (plan.gaits.length > 0 || plan.halts.length > 0 ? ROW : 0);
   const lastTrack = firstTrack + tracks.length * (CURVE - 4);
@@ -161,7 +163,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   const lanes = useMemo(
     () =>
       Object.fromEntries(
-        (['pace', 'amount', 'belt', 'clock'] as const).map((name) => {
+        LANES.map((name) => {
           const values = plan[name]?.keys.map((k) => k.value) ?? [0];
           const [least, most] = TRACK_RANGES[name];
           return [name, [Math.max(least, Math.min(0, ...values)), Math.min(most, Math.max(1.5, ...values.map((v) => v * 1.2)))] as const];
@@ -309,7 +311,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
         )}
         {tracks.map(({ name }, n) => (
           <text key={name} x={8} y={firstTrack + n * (CURVE - 4) + 20} fontSize={11} fill="currentColor">
-            {name === 'belt' ? 'ground' : name} {name === 'pace' || name === 'belt' ? 'm/s' : '×'}
+            {name === 'belt' ? 'ground' : name} {name === 'place' ? 'm' : name === 'pace' || name === 'belt' ? 'm/s' : '×'}
           </text>
         ))}
       </svg>
