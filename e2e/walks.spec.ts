@@ -94,6 +94,17 @@ test('a print is moved, turned and reset by mouse, keys and numbers; what cannot
   await expect(number(page, 'Print 4 left (m)')).toHaveValue('0.100');
   await page.keyboard.press('q');
   await expect(number(page, 'Print 4 turned (°)')).toHaveValue('1');
+  // Two at once, by one key each.
+  await ribbon(page)
+    .locator('[data-print="6"] path')
+    .first()
+    .click({ modifiers: ['Shift'], force: true });
+  await expect(page.getByText('Print of step 6 and 1 more')).toBeVisible();
+  await ribbon(page).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(number(page, 'Print 6 along (m)')).toHaveValue('0.010');
+  await page.getByRole('region', { name: 'Footholds' }).locator('tbody tr').nth(3).click();
+  await expect(along).toHaveValue('0.020');
   await feetHold(page);
   await typeValue(page, 'Print 4 along (m)', '0.9');
   await expect(page.getByText(/Step 4, [LR]: \d+ mm too far to reach/)).toBeVisible();

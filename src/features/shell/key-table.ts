@@ -85,7 +85,8 @@ export const FOCUS_KEYS: readonly (readonly [string, string])[] = [
   ['Ctrl+Z, Ctrl+Shift+Z', 'Undo, redo'],
   ['Arrow keys', 'Step the value in focus; Shift ten steps, Alt a tenth'],
   ['Enter, Escape', 'Take what is typed, give it up'],
-  ['Delete', 'Remove the chosen keys of a curve'],
+  ['Arrow keys, Q and E', 'On the ribbon: move and turn what is chosen; Shift ten times as far, with Shift a click chooses several prints'],
+  ['Delete', 'Remove the chosen keys of a curve, a knot or feature on the ribbon; reset a print'],
 ];
 
 const BY_KEY = new Map(KEY_TABLE.flatMap(([, entries]) => entries.map((e) => [e.key, e] as const)));

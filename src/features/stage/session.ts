@@ -9,7 +9,11 @@ export const TRAILS = ['hips', 'head', 'knees', 'toes', 'hands'] as const;
 export type TrailName = (typeof TRAILS)[number];
 export type OnionMode = 'off' | 'keyPoses' | 'everyFrames';
 
-type Chosen = { readonly kind: 'knot' | 'print'; readonly key: number } | { readonly kind: 'feature'; readonly key: string };
+/** `more`: further prints that are moved along with the first. */
+type Chosen =
+  | { readonly kind: 'knot'; readonly key: number }
+  | { readonly kind: 'print'; readonly key: number; readonly more?: readonly number[] }
+  | { readonly kind: 'feature'; readonly key: string };
 
 /** What one workspace looks at and how; not saved, not undone. */
 export interface Session {

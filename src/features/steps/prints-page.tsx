@@ -24,21 +24,38 @@ export function PrintsPage({ motion, clock }: { motion: StageMotion; clock: Cloc
   const holds = useMemo(() => source.footholds(0, source.duration).filter((h) => h.landing > 0), [source]);
   const faults = useMemo(() => printFaults(source), [source]);
   const step = chosen?.kind === 'print' ? chosen.key : null;
+  const more = chosen?.kind === 'print' ? (chosen.more ?? []) : [];
   const edit = plan.edits.find((e) => e.step === step) ?? { along: 0, aside: 0, turnDeg: 0 };
   const name = plan.name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-') || 'walk';
   return (
     <Box sx={{ display: 'grid', gap: 0.75 }}>
       {step === null ? (
         <Typography sx={{ color: 'text.secondary' }}>
-          Choose a print here or on the ribbon; drag it there, turn it by its stalk, or move it with the arrow keys.
+          Choose a print here or on the ribbon; drag it there, turn it by its stalk, or move it with the arrow keys; Q and E turn it. With Shift several are
+          chosen.
         </Typography>
       ) : (
         <Box>
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
-            <Typography sx={{ fontWeight: 600, flex: 1 }}>Print of step {step}</Typography>
+            <Typography sx={{ fontWeight: 600, flex: 1 }}>
+              Print of step {step}
+              {more.length > 0 && ` and ${more.length} more`}
+            </Typography>
+            {more.length > 0 && (
+              <Button
+                title="Left for right: the chosen prints are moved and turned the other way."
+                onClick={() =>
+                  change('mirror prints', (p) => {
+                    for (const e of p.edits) if (e.step === step || more.includes(e.step)) [e.aside, e.turnDeg] = [-e.aside, -e.turnDeg];
+                  })
+                }
+              >
+                Mirror
+              </Button>
+            )}
             <Button
-              disabled={!plan.edits.some((e) => e.step === step)}
-              onClick={() => change('reset a print', (p) => void (p.edits = p.edits.filter((e) => e.step !== step)))}
+              disabled={!plan.edits.some((e) => e.step === step || more.includes(e.step))}
+              onClick={() => change('reset a print', (p) => void (p.edits = p.edits.filter((e) => e.step !== step && !more.includes(e.step))))}
             >
               Reset it
             </Button>

@@ -13,7 +13,7 @@ import { freshMark } from '../document/history';
 import { useWidth } from '../footfall/width';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
-import { useSession } from '../stage/session';
+import { useSession, type Session } from '../stage/session';
 import { addKnot, knotBefore, removeKnot } from './course-editing';
 import { editOf, useWalkChange } from './editing';
 import { CHART_INK } from './ink';
@@ -144,19 +144,31 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
   };
   const grabPrint = (hold: Foothold, part: 'whole' | 'stalk', e: ReactPointer) => {
     if (hold.step < 1) return;
-    set({ chosen: { kind: 'print', key: hold.step } });
-    const was = plan.edits.find((o) => o.step === hold.step) ?? { along: 0, aside: 0, turnDeg: 0 };
+    const all = chosenPrints(chosen);
+    if (e.shiftKey) {
+      // With Shift it is chosen besides the others, or no more.
+      const next = all.includes(hold.step) ? all.filter((k) => k !== hold.step) : [hold.step, ...all];
+      e.stopPropagation();
+      return set({ chosen: next.length > 0 ? { kind: 'print', key: next[0]!, more: next.slice(1) } : null });
+    }
+    const moved = part === 'whole' && all.includes(hold.step) ? all : [hold.step];
+    if (moved.length === 1) set({ chosen: { kind: 'print', key: hold.step } });
+    const starts = new Map(moved.map((k) => [k, plan.edits.find((o) => o.step === k) ?? { along: 0, aside: 0, turnDeg: 0 }]));
+    const was = starts.get(hold.step)!;
     const heading = courseHeading(hold);
     const [sin, cos] = [Math.sin(heading), Math.cos(heading)];
     drag(e, (at, by, mark) =>
       change(
         part === 'whole' ? 'move a print' : 'turn a print',
         (p) => {
-          const edit = editOf(p, hold.step);
-          if (part === 'whole') {
-            edit.along = clamp(round(was.along + by.x * sin + by.z * cos), ...EDIT_RANGES.along);
-            edit.aside = clamp(round(was.aside + by.x * cos - by.z * sin), ...EDIT_RANGES.aside);
-          } else {
+          if (part === 'whole')
+            for (const [step, start] of starts) {
+              const edit = editOf(p, step);
+              edit.along = clamp(round(start.along + by.x * sin + by.z * cos), ...EDIT_RANGES.along);
+              edit.aside = clamp(round(start.aside + by.x * cos - by.z * sin), ...EDIT_RANGES.aside);
+            }
+          else {
+            const edit = editOf(p, hold.step);
             const towards = Math.atan2(at.x - hold.x, at.z - hold.z);
             const turned = (towards - hold.heading) / DEG;
             edit.turnDeg = clamp(Math.round(was.turnDeg + turned - 360 * Math.round(turned / 360)), ...EDIT_RANGES.turnDeg);
@@ -190,17 +202,20 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
       e.preventDefault();
       e.stopPropagation();
       change('move a print', (p) => {
+        const all = chosenPrints(chosen);
         if (e.key === 'Delete') {
-          p.edits = p.edits.filter((o) => o.step !== chosen.key);
+          p.edits = p.edits.filter((o) => !all.includes(o.step));
           return;
         }
-        const edit = editOf(p, chosen.key);
         const k = e.shiftKey ? 10 : e.altKey ? 0.1 : 1;
-        if (by) {
-          edit.along = clamp(edit.along + by[0]! * KEY_M * k, ...EDIT_RANGES.along);
-          edit.aside = clamp(edit.aside + by[1]! * KEY_M * k, ...EDIT_RANGES.aside);
+        for (const step of all) {
+          const edit = editOf(p, step);
+          if (by) {
+            edit.along = clamp(edit.along + by[0]! * KEY_M * k, ...EDIT_RANGES.along);
+            edit.aside = clamp(edit.aside + by[1]! * KEY_M * k, ...EDIT_RANGES.aside);
+          }
+          if (turn) edit.turnDeg = clamp(edit.turnDeg + turn * KEY_DEG * k, ...EDIT_RANGES.turnDeg);
         }
-        if (turn) edit.turnDeg = clamp(edit.turnDeg + turn * KEY_DEG * k, ...EDIT_RANGES.turnDeg);
       });
       return;
     }
@@ -277,7 +292,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
             hold={h}
             map={map}
             outline={h.side === 0 ? leftSole(sole) : rightSole(sole)}
-            chosen={chosen?.kind === 'print' && chosen.key === h.step && h.step > 0}
+            chosen={h.step > 0 && chosenPrints(chosen).includes(h.step)}
             moved={plan.edits.some((o) => o.step === h.step)}
             fault={faults.get(h.step) ?? null}
             onGrab={grabPrint}
@@ -305,6 +320,9 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
     </Box>
   );
 }
+
+/** Steps whose prints are chosen, the first one first. */
+const chosenPrints = (chosen: Session['chosen']): readonly number[] => (chosen?.kind === 'print' ? [chosen.key, ...(chosen.more ?? [])] : []);
 
 const round = (v: number): number => Math.round(v * 1000) / 1000;
 
