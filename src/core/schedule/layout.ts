@@ -178,6 +178,8 @@ export function layWalk(program: Program, standing: number): LaidWalk {
     time = standing,
     phase = phaseOf(firstGait, index, first);
   const at = [0, 0, 0, 0];
+  /** The gait a stretch begins with. */
+  let opening = gaits.mixAt(0, 0);
   const curved = Number.isFinite(course.length);
   const limits = curved ? speedLimits(course) : null;
   const allowed = (from: number): number => (limits ? limits[Math.min(limits.length - 1, Math.max(0, Math.floor(from / LOOK_STEP_M)))]! : Infinity);
@@ -195,7 +197,9 @@ export function layWalk(program: Program, standing: number): LaidWalk {
 
   /** The step from `from` on, at t, as the tracks have it; null where they ask for rest. */
   function rawStep(at: number, from: number, t: number, nth: number): RawStep | null {
-    const mix = gaits.mixAt(t, from);
+    const next = gaits.mixAt(t, from);
+    // A gait of another pattern waits for the rest that comes before it.
+    const mix = gaits.of(next).steps.length === gaits.of(opening).steps.length ? next : opening;
     const gait = gaits.of(mix);
     const own = gait.speed;
     const ahead = Math.abs(gait.strideLength) / gait.steps.length;
@@ -299,7 +303,8 @@ export function layWalk(program: Program, standing: number): LaidWalk {
   /** Steps of a stretch from s on, up to `to` (Infinity: until steps or tracks end it). */
   function moves(to: number): { raws: RawStep[]; rested: boolean } {
     const raws: RawStep[] = [];
-    const closing = gaits.of(gaits.mixAt(time, s)).steps.length > 1 ? 1 : 0;
+    opening = gaits.mixAt(time, s);
+    const closing = gaits.of(opening).steps.length > 1 ? 1 : 0;
     const left = limit - number - closing;
     let place = s,
       t = time;
