@@ -193,7 +193,7 @@ test('loop: whole frames are offered, pictures held on twos, and what files get 
   await saved(page);
   await page.getByRole('link', { name: /Hand-over/ }).click();
   for (const name of [
-    /^Steps:/,
+    /^Walk:/,
     'ahead, 0°',
     'ahead left, 45°',
     'left, 90°',

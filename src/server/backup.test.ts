@@ -1,5 +1,5 @@
 import { afterAll, beforeAll, expect, it } from 'vitest';
-import type { Item } from '@/core/project/kinds';
+import { withReferences, type Item } from '@/core/project/kinds';
 import { exportProject, importProject } from './backup';
 import { migrate, type Database } from './database';
 import { deleteProject, ensureDemoProject, listProjects, loadProject } from './projects';
@@ -16,7 +16,9 @@ beforeAll(async () => {
 afterAll(() => closeTestDatabase(db));
 
 const specs = (items: readonly Item[]) =>
-  items.filter((i) => i.kind !== 'project').map((i) => (i.kind === 'plan' || i.kind === 'set' ? { ...i.spec, gait: '' } : i.spec));
+  items
+    .filter((i) => i.kind !== 'project')
+    .map((i) => (i.kind === 'set' ? { ...i.spec, gait: '' } : i.kind === 'plan' ? withReferences('plan', i.spec as Item<'plan'>['spec'], () => '') : i.spec));
 
 it('a project goes out as one file and comes back whole, with its saved states: over itself as a copy, into an empty place as itself', async () => {
   const { id } = await ensureDemoProject(db);

@@ -1,7 +1,8 @@
 import { gaitStyle, standingStyle } from '../gait/style';
-import { GRAVITY, smoothstep } from '../math/scalar';
+import { GRAVITY } from '../math/scalar';
 import { constantTrack, monotoneTrack, splineTrack, type TimeTrack } from './along';
 import { createFlightTrack, mergeIntervals, type Interval } from './flight';
+import { stepsUp } from './foothold';
 import { layWalk, type LaidWalk } from './layout';
 import { pendulumRestToRest, readPendulum, type PendulumTrack } from './pendulum';
 import type { Program } from './program';
@@ -97,18 +98,18 @@ export function planWalk(program: Program): Schedule {
   };
 }
 
-/** Where steps go up so much (m), the body follows later by this part of a step: it is the bent leg ahead that carries it up. */
-const LAGS_M = [0.03, 0.16] as const;
+/** Where a step goes up from one level to another, the body follows later by this part of it: it is the bent leg ahead that carries it up. */
 const LAG_SHARE = 0.22;
 
-/** Time (s) by which the body's height lags behind its pass over a foot. */
+/** Time (s) by which the body's height lags behind its pass over a foot; on a slope it does not. */
 function lagOf(knots: readonly PassKnot[], i: number): number {
+  const own = knots[i]!.contact;
   // A thrown body has nothing to follow.
-  if (knots[i]!.contact?.gait.flies) return 0;
-  const rises = (a: number, b: number) => (knots[a] && knots[b] ? knots[b].level - knots[a].level : 0);
-  const rise = (rises(i - 1, i) + rises(i, i + 1)) / 2;
+  if (!own || own.gait.flies) return 0;
+  const ups = (a: PassKnot | undefined, b: PassKnot | undefined) => (a?.contact && b?.contact ? Math.max(0, stepsUp(a.contact.print, b.contact.print)) : 0);
+  const up = (ups(knots[i - 1], knots[i]) + ups(knots[i], knots[i + 1])) / 2;
   const gap = Math.min((knots[i + 1]?.time ?? Infinity) - knots[i]!.time, knots[i]!.time - (knots[i - 1]?.time ?? 0));
-  return LAG_SHARE * gap * smoothstep(LAGS_M[0], LAGS_M[1], rise);
+  return LAG_SHARE * gap * up;
 }
 
 /** Looks a stride at the speed of a walk that flies. */

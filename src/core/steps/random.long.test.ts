@@ -9,7 +9,7 @@ import { planMotion } from './motion';
 import { planSpecSchema } from './plan';
 
 /** Draws of the suite; `npm run bench:walks random` makes 500. */
-const DRAWS = 50;
+const DRAWS = 36;
 const GAITS = ['walk', 'stroll', 'sneak', 'jog', 'march', 'limp'];
 
 describe('walks drawn by a seed', () => {

@@ -24,15 +24,21 @@ const straight = (length: number, gait: GaitSpec) =>
     ],
     gait,
   );
+/** Radius (m) from which half a circle is long enough. */
+const WIDE_M = 5;
 const circle = (radius: number, gait: GaitSpec) =>
-  // Straight in, once round, straight out.
+  // Straight in, round, straight out: a wide one half round, others whole.
   course(
     [
       { x: 0, z: 0, by: 'smooth' },
       { x: 0, z: 3, by: 'straight' },
       { x: 2 * radius, z: 3, by: 'circle' },
-      { x: 0, z: 3, by: 'circle' },
-      { x: 0, z: 6, by: 'straight' },
+      ...(radius > WIDE_M
+        ? [{ x: 2 * radius, z: 0, by: 'straight' as const }]
+        : [
+            { x: 0, z: 3, by: 'circle' as const },
+            { x: 0, z: 6, by: 'straight' as const },
+          ]),
     ],
     gait,
   );
