@@ -31,7 +31,7 @@ export const placeOf = ({ x, y, z, heading, slopeX, slopeZ }: Print): Pick<Print
 });
 
 /** Where a print lies besides its place on the course. */
-interface PrintShift {
+export interface PrintShift {
   /** Metres to the left of where its gait has it, radians to the left. */
   readonly aside: number;
   readonly turn: number;

@@ -6,14 +6,45 @@ import { levelGround, type Ground } from '../ground/ground';
 import { constantTrack, type TimeTrack } from './along';
 import type { Track } from '../math/track';
 
-/** A print moved by hand, in the frame of the course: metres along it and to its left, radians to the left. */
-interface PrintEdit {
+/** Where and when a print is held, whatever its course does: m, rad, s; null: as it comes. */
+export interface HeldPlace {
+  readonly x: number;
+  readonly z: number;
+  readonly heading: number | null;
+  readonly time: number | null;
+}
+
+/** What the user's hand changes about a step, in the frame of the course: metres along it and to its left, radians to the left. */
+export interface PrintEdit {
   /** Step it belongs to, from 1. */
   readonly step: number;
   readonly along: number;
   readonly aside: number;
   readonly turn: number;
+  /** Lands so much (s) later, which its neighbours share; both feet stay so much longer after it. */
+  readonly later: number;
+  readonly longer: number;
+  /** A gait this step has for itself. */
+  readonly gait: GaitSpec | null;
+  /** Whether it is put in between its neighbours, and how many steps are left out before it. */
+  readonly added: boolean;
+  readonly leftOut: number;
+  readonly held: HeldPlace | null;
 }
+
+/** An edit that changes nothing. */
+export const plainEdit = (step: number): PrintEdit => ({
+  step,
+  along: 0,
+  aside: 0,
+  turn: 0,
+  later: 0,
+  longer: 0,
+  gait: null,
+  added: false,
+  leftOut: 0,
+  held: null,
+});
 
 /** How a walk's ends are played, 1 each as balance and habit have them: lean for speed gained and lost, settling and breath, time of standing. */
 interface Ends {

@@ -66,8 +66,9 @@ export interface StepGaits {
   of(mix: GaitMix): StepGait;
 }
 
-export function createStepGaits({ over, keys }: GaitTrack): StepGaits {
-  const all = keys.map((k) => stepGait(k.gait));
+/** `own`: gaits single steps have for themselves; they come behind the track's. */
+export function createStepGaits({ over, keys }: GaitTrack, own: readonly GaitSpec[] = []): StepGaits {
+  const all = [...keys.map((k) => k.gait), ...own].map(stepGait);
   const mixed = new Map<string, StepGait>();
   return {
     all,

@@ -3,9 +3,11 @@ import { SIDES, type Side } from '../body/roles';
 import type { Beat } from '../gait/beats';
 import { clamp, lerp, smoothstep } from '../math/scalar';
 import { stepsUp, type Foothold } from './foothold';
-import type { LaidStep, LaidWalk } from './layout';
+import { heldPrint } from './held-print';
+import type { LaidStep, LaidWalk } from './laid';
 import { placeOf, settlePrint, type Print } from './print';
 import type { Program } from './program';
+import type { StepEdits } from './step-edits';
 import { airAfter, beatsAt, phaseOf, type StepGait } from './step-gait';
 
 /** Part of its flights that a run of no speed at all still has: small steps hardly leave the ground. */
@@ -61,8 +63,22 @@ function stanceOf(gait: StepGait, beat: Beat, part: number, strideTime: number):
   return air > 0 ? own + Math.max(0, strideTime - gait.strideTime) * air : own;
 }
 
+/** Time (s) by which hand-made times lengthen a contact of the step at `nth`: their part of what its pattern stands for, and pauses in which both feet stay. */
+function stoodMore(steps: readonly LaidStep[], nth: number, { duration }: Beat): number {
+  const { gait, paused } = steps[nth]!;
+  const span = duration * gait.steps.length;
+  let more = paused;
+  for (let j = 1; j - 1 < span && nth + j < steps.length; j++) {
+    const { stretched } = steps[nth + j]!;
+    // A longer step of a run is stood, not flown.
+    more += stretched * (stretched > 0 && gait.flies && j === 1 ? 1 : Math.min(1, span - (j - 1)));
+    if (j < span) more += steps[nth + j]!.paused;
+  }
+  return more;
+}
+
 /** Both feet at first, then every contact of every step, by landing. */
-export function walkContacts(program: Program, { first, stretches }: LaidWalk): WalkContact[] {
+export function walkContacts(program: Program, { first, stretches }: LaidWalk, edits: StepEdits): WalkContact[] {
   const opening = stretches[0]!;
   const start = opening.steps[0]!.gait;
   const contacts: WalkContact[] = SIDES.map((side) => ({
@@ -79,7 +95,7 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk): 
     laid: null,
   }));
   const settled = [-Infinity, -Infinity];
-  const edits = new Map(program.edits.map((e) => [e.step, e]));
+  const held = new Map(program.edits.flatMap((e) => (e.held ? [[e.step, e.held] as const] : [])));
   const total = stretches.reduce((n, s) => n + s.steps.length, 0);
   stretches.forEach(({ steps }, stretch) => {
     steps.forEach((laid, nth) => {
@@ -88,19 +104,24 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk): 
       const { gait, index, share, strideTime } = laid;
       const beats = beatsAt(gait, index);
       const lead = beats[0]!;
-      const edit = edits.get(laid.number);
+      const shift = edits.shiftOf(laid.number);
+      const holds = held.get(laid.number);
       const reach = (beat: Beat) => phaseOf(gait, index, first, beat) * gait.strideLength + beat.aheadShare * beat.duration * gait.strideLength;
       for (const beat of beats) {
         // A foot that is to stand does not hop any more.
         if (beat.hopped && gait.steps.length > 1 && laid.number >= total - 1) continue;
         const landing = laid.landing + (phaseOf(gait, index, first, beat) - laid.phase) * strideTime;
-        const place = laid.s + share * (reach(beat) - reach(lead)) + (edit?.along ?? 0);
-        const aside = laid.wide * standingAside(program, gait, beat.side) + (edit?.aside ?? 0);
-        const print = settlePrint(program, gait.sided, beat.side, place, settled[beat.side]!, { aside, turn: edit?.turn ?? 0, onto: laid.onto });
+        const place = laid.s + share * (reach(beat) - reach(lead)) + shift.along;
+        const aside = laid.wide * standingAside(program, gait, beat.side) + shift.aside;
+        const print =
+          holds && beat === lead
+            ? heldPrint(program, gait.sided, beat.side, holds, place)
+            : settlePrint(program, gait.sided, beat.side, place, settled[beat.side]!, { aside, turn: shift.turn, onto: laid.onto });
         settled[beat.side] = print.s;
         const own = stanceOf(gait, beat, Math.min(1, share), strideTime);
-        const stance =
+        const plain =
           next && next.gait !== gait ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime)) : own;
+        const stance = plain + stoodMore(steps, nth, beat);
         contacts.push({ beat, gait, step: laid.number, stretch, landing, stance, strideTime, share, pass: landing + beat.aheadShare * stance, print, laid });
       }
     });

@@ -1,7 +1,7 @@
 import { GRAVITY } from '../math/scalar';
 import { constantTrack, lineTrack, monotoneTrack, splineTrack, type TimeTrack } from './along';
 import type { Interval } from './flight';
-import type { LaidWalk } from './layout';
+import type { LaidWalk } from './laid';
 import type { SupportPath } from './pendulum';
 import type { Program } from './program';
 import { beatsAt, phaseOf } from './step-gait';

@@ -5,7 +5,7 @@ import { stairsGround } from '../ground/stairs';
 import { constantTrack } from './along';
 import { readPendulum } from './pendulum';
 import { plan } from './plan';
-import { walkProgram, type Program } from './program';
+import { plainEdit, walkProgram, type Program } from './program';
 
 const body = shippedBody('marlo');
 const planned = (key: string, count: number, first: 0 | 1 = 0, more?: Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits'>>) =>
@@ -99,7 +99,7 @@ describe('a walk’s program', () => {
 
   it('takes an edit of a print along, aside and turned, and leaves the others', () => {
     const plain = planned('walk', 8);
-    const edited = planned('walk', 8, 0, { edits: [{ step: 3, along: 0.1, aside: -0.05, turn: 0.2 }] });
+    const edited = planned('walk', 8, 0, { edits: [{ ...plainEdit(3), along: 0.1, aside: -0.05, turn: 0.2 }] });
     const [a, b] = [plain, edited].map((p) => p.footholds.flat().sort((x, y) => x.landing - y.landing || x.side - y.side));
     a!.forEach((h, i) => {
       const e = b![i]!;

@@ -3,12 +3,13 @@ import { GRAVITY } from '../math/scalar';
 import { constantTrack, monotoneTrack, splineTrack, type TimeTrack } from './along';
 import { createFlightTrack, mergeIntervals, type Interval } from './flight';
 import { stepsUp } from './foothold';
-import { layWalk, type LaidWalk } from './layout';
+import { layHeld } from './held';
+import type { LaidWalk } from './laid';
 import { pendulumRestToRest, readPendulum, type PendulumTrack } from './pendulum';
 import type { Program } from './program';
 import type { Effort, Schedule } from './schedule';
 import { supportPath } from './support';
-import { walkContacts, walkFootholds } from './walk-contacts';
+import { walkFootholds } from './walk-contacts';
 import {
   bankAt,
   climbAt,
@@ -42,10 +43,9 @@ export function planWalk(program: Program): Schedule {
     throw new RangeError(`plan: steps must be a whole number from 2, got ${steps.count}`);
   const omega = Math.sqrt(GRAVITY / program.body.hipHeight);
   const standing = (program.ends.standing * STANDING_CONSTANTS) / omega;
-  const laid = layWalk(program, standing);
+  const { laid, contacts } = layHeld(program, standing);
   const opening = laid.stretches[0]!;
   const { gait } = opening.steps[0]!.gait.sided;
-  const contacts = walkContacts(program, laid);
   const last = contacts[contacts.length - 1]!;
   const duration = last.landing + (last.pass - last.landing) + standing;
   const holds = walkFootholds(contacts, duration);

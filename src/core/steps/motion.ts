@@ -10,6 +10,7 @@ import type { Motion } from '../motion/motion';
 import { walk } from '../motion/solved';
 import { clockOf, partOfTime, timed } from '../motion/timed';
 import { constantTrack, monotoneTrack, type TimeTrack } from '../schedule/along';
+import { plainEdit } from '../schedule/program';
 import { trackValue } from '../math/track';
 import { LONGEST, type PlanSpec, type TrackSpec } from './plan';
 
@@ -38,7 +39,7 @@ export function planMotion(plan: PlanSpec, body: Body, { gait: gaitOf, bodySize 
     lengthShare: plan.lengthShare,
     halts: plan.halts,
     amount: amountTrack(plan.amount),
-    edits: plan.edits.map((e) => ({ step: e.step, along: e.along, aside: e.aside, turn: e.turnDeg * DEG })),
+    edits: plan.edits.map((e) => ({ ...plainEdit(e.step), along: e.along, aside: e.aside, turn: e.turnDeg * DEG })),
     ends: { lean: plan.lean, settle: plan.settle, standing: plan.standing },
   });
   const moved = plan.belt ? carried(solved, deckOf(plan.belt, course, solved.duration)) : solved;
