@@ -4,6 +4,7 @@ import { SHIPPED_BODIES } from '../src/core/body/spec';
 import { PRINT_FORMATS } from '../src/core/sheet/prints';
 import { build, partOf, type Built } from '../src/core/project/motion-spec';
 import { shotOf } from '../src/core/steps/motion';
+import { otherGaits } from '../src/core/steps/names';
 import { writeWhole } from './output';
 import { decoded, formatOf, InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readInput, readNumber } from './input';
 import { writeMotion } from './write-motion';
@@ -20,7 +21,7 @@ export async function stepsCommand(args: string[]): Promise<number> {
   const rate = readNumber('fps', values.fps, 60, 1, 240);
   const body = await readBody(values.body ?? (plan.body !== null && plan.body in SHIPPED_BODIES ? plan.body : undefined), values.stature);
   const gait = await readGait(values.gait ?? plan.gait, values.set, body);
-  const others = [...new Set(plan.gaits.map((k) => k.gait))];
+  const others = otherGaits(plan);
   const gaits = Object.fromEntries(await Promise.all(others.map(async (id) => [id, await readGait(id, undefined, body)] as const)));
   const part = partOf(body.spec, gait, { plans: { plan: { ...plan, gait: 'gait', body: null } }, gaits });
   let built: Built;

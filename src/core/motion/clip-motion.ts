@@ -63,7 +63,7 @@ export function clipMotion(clip: Clip, body: Body, rig: Rig = mannequinRig(body)
     targets((from + to) / 2, at);
     const f = footAt(side);
     const k = (name: keyof typeof FOOT_TARGET) => at[f + FOOT_TARGET[name]]!;
-    const rest = { landingPitch: 0, leavingPitch: 0, standingPitch: k('pitch'), flatAfter: 0, riseFor: 0, toeBend: k('bend'), swing: NO_SWING };
+    const rest = { landingPitch: 0, leavingPitch: 0, standingPitch: k('pitch'), flatAfter: 0, riseFor: 0, toeBend: k('bend'), rests: false, swing: NO_SWING };
     return {
       side,
       step: 0,

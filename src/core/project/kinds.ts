@@ -4,6 +4,7 @@ import { setSpecSchema, type SetSpec } from '../directions/spec';
 import { gaitSpecSchema } from '../gait/schema';
 import type { GaitSpec } from '../gait/spec';
 import { handoverSpecSchema, type HandoverSpec } from '../handover/spec';
+import { renamed } from '../steps/names';
 import { planSpecSchema, type PlanSpec } from '../steps/plan';
 
 /** The project's own record: its name and what is being worked on. */
@@ -53,11 +54,7 @@ export const KINDS: { readonly [K in ItemKind]: KindEntry<SpecByKind[K]> } = {
     schema: planSpecSchema,
     many: true,
     references: ['gait', 'body'],
-    deeper: (plan, moved) => ({
-      ...plan,
-      gaits: plan.gaits.map((k) => ({ ...k, gait: moved(k.gait) })),
-      ground: { ...plan.ground, features: plan.ground.features.map((f) => (f.kind === 'bystander' ? { ...f, body: moved(f.body) } : f)) },
-    }),
+    deeper: renamed,
     merges: false,
   },
   set: { label: 'set of directions', schema: setSpecSchema, many: false, references: ['gait'], merges: false },

@@ -11,6 +11,7 @@ import type { Motion } from '../motion/motion';
 import { cycle } from '../motion/solved';
 import type { PlanSpec } from '../steps/plan';
 import { planMotion } from '../steps/motion';
+import { otherGaits } from '../steps/names';
 
 /** What motion is meant, by the ids of the project's items. */
 export type MotionSpec =
@@ -105,7 +106,7 @@ export function motionKey(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): 
   const plan = spec.kind === 'plan' ? part.plans[spec.plan] : null,
     set = spec.kind === 'member' ? part.sets[spec.set] : null;
   const gait = spec.kind === 'cycle' ? spec.gait : (plan ?? set)?.gait;
-  const gaits = plan ? plan.gaits.map((k) => part.gaits[k.gait] ?? null) : null;
+  const gaits = plan ? otherGaits(plan).map((id) => part.gaits[id] ?? null) : null;
   return JSON.stringify([
     spec.kind,
     spec.kind === 'member' ? [spec.directionDeg, spec.twin] : null,

@@ -43,6 +43,7 @@ export function planCycle(program: Program): Schedule {
         leaving: landing + beat.duration * T,
         ...beat.roll,
         toeBend: sides[beat.side].feet.toeBend,
+        rests: false,
         swing: swings[beat.side]!,
       };
       return { hold, x: print.carryX, z: print.carryZ };

@@ -48,6 +48,8 @@ export interface Foothold {
   readonly riseFor: number;
   /** How far (rad) the toes bend before the foot rolls over their tip. */
   readonly toeBend: number;
+  /** Whether the walk rests once it has landed. */
+  readonly rests: boolean;
   /** How the foot swings here. */
   readonly swing: SwingStyle;
 }

@@ -1,3 +1,4 @@
+import { layFree } from './free-layout';
 import type { LaidWalk } from './laid';
 import { layWalk } from './layout';
 import type { Print } from './print';
@@ -11,6 +12,10 @@ const ROUNDS = 5;
 
 /** Lays a walk out and sets its contacts, held prints where and when they are held; neighbours share what that takes. */
 export function layHeld(program: Program, standing: number): { laid: LaidWalk; contacts: readonly WalkContact[] } {
+  if (program.free) {
+    const laid = layFree(program, standing);
+    return { laid, contacts: walkContacts(program, laid, stepEdits({ edits: [], gaits: program.gaits })) };
+  }
   const held = program.edits.filter((e) => e.held);
   const free = { ...program, edits: program.edits.map((e) => ({ ...e, held: null })) };
   const shifts = new Map<number, Shift>();

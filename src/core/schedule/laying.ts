@@ -46,11 +46,16 @@ export function layStretch(laying: Laying, raws: readonly RawStep[], kind: Stret
   laying.index = steps[steps.length - 1]!.index;
   laying.s = end;
   laying.time = landing;
-  const stepTime = opening.strideTime / opening.gait.steps.length;
+  laying.stretches.push(stretchOf(steps, kind, begins, from));
+}
+
+/** Steps as a stretch that begins at `s` m and `from` s. */
+export function stretchOf(steps: readonly LaidStep[], kind: Stretch['kind'], s: number, from: number): Stretch {
+  const { gait, strideTime } = steps[0]!;
+  const stepTime = strideTime / gait.steps.length;
   const speed = Math.max(...steps.map((k) => k.pace));
-  const { up } = rampOf(opening.gait);
-  const gain = opening.gait.flies ? Math.max((up.length + 1) * stepTime, speed / MOST_GAIN) : (up.length + 1) * stepTime;
-  laying.stretches.push({ steps, kind, s: begins, from, gain, speed: kind === 'turn' ? 0 : speed });
+  const ramp = (rampOf(gait).up.length + 1) * stepTime;
+  return { steps, kind, s, from, gain: gait.flies ? Math.max(ramp, speed / MOST_GAIN) : ramp, speed: kind === 'turn' ? 0 : speed };
 }
 
 /** Shortest rest (s) in which a foot that has closed comes down flat and rolls off again. */

@@ -6,12 +6,13 @@ import { levelGround, type Ground } from '../ground/ground';
 import { constantTrack, type TimeTrack } from './along';
 import type { Track } from '../math/track';
 
-/** Where and when a print is held, whatever its course does: m, rad, s; null: as it comes. */
+/** Where and when a print is held, whatever its course does: m, rad, s; null: as it comes. `at`: place of the body on the course, where it is known. */
 export interface HeldPlace {
   readonly x: number;
   readonly z: number;
   readonly heading: number | null;
   readonly time: number | null;
+  readonly at?: number;
 }
 
 /** What the user's hand changes about a step, in the frame of the course: metres along it and to its left, radians to the left. */
@@ -24,6 +25,8 @@ export interface PrintEdit {
   /** Lands so much (s) later, which its neighbours share; both feet stay so much longer after it. */
   readonly later: number;
   readonly longer: number;
+  /** So many times as long as its gait has it is it under way. */
+  readonly tempo: number;
   /** A gait this step has for itself. */
   readonly gait: GaitSpec | null;
   /** Whether it is put in between its neighbours, and how many steps are left out before it. */
@@ -40,6 +43,7 @@ export const plainEdit = (step: number): PrintEdit => ({
   turn: 0,
   later: 0,
   longer: 0,
+  tempo: 1,
   gait: null,
   added: false,
   leftOut: 0,
@@ -73,6 +77,26 @@ interface Halt {
   readonly rest: number;
 }
 
+/** A print freed from the course. `at`: where (m of the program's course) the body is over it. */
+export interface FreePrint {
+  readonly side: Side;
+  readonly x: number;
+  readonly z: number;
+  readonly heading: number;
+  readonly at: number;
+  /** When it lands, s; whether the walk rests behind it. */
+  readonly lands: number;
+  readonly rests: boolean;
+  readonly gait: GaitSpec | null;
+}
+
+/** Prints that are walked as they lie, and where both feet stand at first; the program's course goes by them. */
+export interface FreePrints {
+  readonly stands: readonly [Stand, Stand];
+  readonly prints: readonly FreePrint[];
+}
+export type Stand = Pick<FreePrint, 'x' | 'z' | 'heading'>;
+
 /** What is to be walked, as data for `plan`: a gait on a body, over a course on a ground, endlessly or from standing to standing. */
 export interface Program {
   readonly body: Body;
@@ -93,6 +117,8 @@ export interface Program {
   /** Share of the gait's swings over time, 0 … 1; feet are not touched by it. */
   readonly amount: TimeTrack;
   readonly edits: readonly PrintEdit[];
+  /** Prints to be walked as they lie, instead of those that course, tracks and edits make. */
+  readonly free: FreePrints | null;
   readonly ends: Ends;
 }
 
@@ -115,10 +141,11 @@ export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Progr
   halts: [],
   amount: constantTrack(1),
   edits: [],
+  free: null,
   ends: PLAIN_ENDS,
 });
 
-export type WalkMore = Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'ends' | 'gaits' | 'pace' | 'place' | 'lengthShare' | 'halts'>>;
+export type WalkMore = Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'free' | 'ends' | 'gaits' | 'pace' | 'place' | 'lengthShare' | 'halts'>>;
 
 /**
  * A walk of so many steps along a course (null: to its end), facing along it. Without more it goes straight ahead (+Z) on

@@ -18,6 +18,8 @@ export const MOST_TURN = { walk: Math.PI / 4, run: (35 * Math.PI) / 180 };
 const GENTLE_RISE = 0.05;
 const SLOPE_SHORTENS = { walk: 1.2, run: 3.2 };
 const DOWNHILL_SHARE = 0.5;
+/** What a step takes of the own gait of the one beside it. */
+const BESIDE_PART = 0.5;
 /** Range of a pace against the gait's own; below the first the figure rests. */
 export const REST_PACE = 0.08;
 const MOST_PACE = 1.6;
@@ -100,8 +102,11 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
       if (steps.length !== pattern) throw new RangeError(`plan: step ${number} cannot be of ${sided.gait.name}: it lands its feet in another way`);
       return { from: own, to: own, part: 0 };
     }
-    const next = gaits.mixAt(t, from);
-    return gaits.of(next).steps.length === pattern ? next : opening;
+    const asked = gaits.mixAt(t, from);
+    const mix = gaits.of(asked).steps.length === pattern ? asked : opening;
+    // A step beside one with a gait of its own goes half way towards it.
+    const beside = edits.gaitOf(number + 1) ?? edits.gaitOf(number - 1);
+    return beside === null || mix.part > 0 || gaits.all[beside]!.steps.length !== pattern ? mix : { from: mix.from, to: beside, part: BESIDE_PART };
   }
 
   function next(step: Next): RawStep | null {

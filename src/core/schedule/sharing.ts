@@ -9,8 +9,9 @@ const MOST_STRETCH = 1.04;
 /** Share of one of the last steps of a stretch, `left` of them still to come with this one. */
 export function slowingShare({ gait, strideTime, pace }: RawStep, left: number): number {
   const stepTime = strideTime / gait.steps.length;
-  const losses = gait.flies ? Math.min(1, (left * stepTime * MOST_LOSS) / Math.max(1e-6, pace)) : 1;
-  return Math.min(rampOf(gait).down[left - 1] ?? 1, losses);
+  const losses = gait.flies ? (left * stepTime * MOST_LOSS) / Math.max(1e-6, pace) : 1;
+  // Steps that need not slow down may be longer than full ones.
+  return Math.min(rampOf(gait).down[left - 1] ?? Infinity, losses < 1 ? losses : Infinity);
 }
 
 /** Takes raw steps from `from` to `to` (m), the last ones sharing what is left over; `rests` where the walk comes to rest there. */

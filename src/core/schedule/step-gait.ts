@@ -68,7 +68,8 @@ export interface StepGaits {
 
 /** `own`: gaits single steps have for themselves; they come behind the track's. */
 export function createStepGaits({ over, keys }: GaitTrack, own: readonly GaitSpec[] = []): StepGaits {
-  const all = [...keys.map((k) => k.gait), ...own].map(stepGait);
+  const specs = [...keys.map((k) => k.gait), ...own];
+  const all = specs.map(stepGait);
   const mixed = new Map<string, StepGait>();
   return {
     all,
@@ -86,7 +87,7 @@ export function createStepGaits({ over, keys }: GaitTrack, own: readonly GaitSpe
     of({ from, to, part }) {
       if (part === 0) return all[from]!;
       const key = `${from}:${part}`;
-      const known = mixed.get(key) ?? stepGait(mixGaits(keys[from]!.gait, keys[to]!.gait, part));
+      const known = mixed.get(key) ?? stepGait(mixGaits(specs[from]!, specs[to]!, part));
       mixed.set(key, known);
       return known;
     },

@@ -6,7 +6,7 @@ import { stepsUp, type Foothold } from './foothold';
 import { heldPrint } from './held-print';
 import type { LaidStep, LaidWalk } from './laid';
 import { placeOf, settlePrint, type Print } from './print';
-import type { Program } from './program';
+import type { HeldPlace, Program } from './program';
 import type { StepEdits } from './step-edits';
 import { airAfter, beatsAt, phaseOf, type StepGait } from './step-gait';
 
@@ -40,6 +40,8 @@ export interface WalkContact {
   readonly strideTime: number;
   /** Length of its step as a part of a full one. */
   readonly share: number;
+  /** Part of it, s, for which the foot waits behind the body while both stay. */
+  readonly waits: number;
   /** When the body passes over it, s. */
   readonly pass: number;
   readonly print: Print;
@@ -63,18 +65,24 @@ function stanceOf(gait: StepGait, beat: Beat, part: number, strideTime: number):
   return air > 0 ? own + Math.max(0, strideTime - gait.strideTime) * air : own;
 }
 
-/** Time (s) by which hand-made times lengthen a contact of the step at `nth`: their part of what its pattern stands for, and pauses in which both feet stay. */
-function stoodMore(steps: readonly LaidStep[], nth: number, { duration }: Beat): number {
-  const { gait, paused } = steps[nth]!;
+/** Time (s) by which hand-made times lengthen a contact of the step at `nth`: their part of what its pattern stands for, and pauses near its end, in which both feet stay. */
+function stoodMore(steps: readonly LaidStep[], nth: number, { duration }: Beat): { readonly stretched: number; readonly waits: number } {
+  const { gait } = steps[nth]!;
   const span = duration * gait.steps.length;
-  let more = paused;
+  let [more, waits] = [0, 0];
   for (let j = 1; j - 1 < span && nth + j < steps.length; j++) {
-    const { stretched } = steps[nth + j]!;
+    const { stretched, paused } = steps[nth + j]!;
     // A longer step of a run is stood, not flown.
     more += stretched * (stretched > 0 && gait.flies && j === 1 ? 1 : Math.min(1, span - (j - 1)));
-    if (j < span) more += steps[nth + j]!.paused;
+    if (j < span) waits += paused;
   }
-  return more;
+  return { stretched: more, waits };
+}
+
+/** Where prints are held, by their steps. */
+function heldPlaces({ edits, free }: Program): Map<number, HeldPlace> {
+  if (free) return new Map(free.prints.map((p, i) => [i + 1, { ...p, time: null }]));
+  return new Map(edits.flatMap((e) => (e.held ? [[e.step, e.held] as const] : [])));
 }
 
 /** Both feet at first, then every contact of every step, by landing. */
@@ -88,14 +96,17 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
     stretch: 0,
     landing: -1,
     stance: 0,
+    waits: 0,
     strideTime: start.strideTime,
     share: 0,
     pass: -1,
-    print: settlePrint(program, start.sided, side, opening.s, -Infinity, { aside: standingAside(program, start, side), turn: 0 }),
+    print: program.free
+      ? heldPrint(program, start.sided, side, { ...program.free.stands[side], time: null, at: opening.s }, opening.s)
+      : settlePrint(program, start.sided, side, opening.s, -Infinity, { aside: standingAside(program, start, side), turn: 0 }),
     laid: null,
   }));
   const settled = [-Infinity, -Infinity];
-  const held = new Map(program.edits.flatMap((e) => (e.held ? [[e.step, e.held] as const] : [])));
+  const held = heldPlaces(program);
   const total = stretches.reduce((n, s) => n + s.steps.length, 0);
   stretches.forEach(({ steps }, stretch) => {
     steps.forEach((laid, nth) => {
@@ -115,19 +126,25 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
         const aside = laid.wide * standingAside(program, gait, beat.side) + shift.aside;
         const print =
           holds && beat === lead
-            ? heldPrint(program, gait.sided, beat.side, holds, place)
+            ? heldPrint(program, gait.sided, beat.side, holds, place, shift.turn)
             : settlePrint(program, gait.sided, beat.side, place, settled[beat.side]!, { aside, turn: shift.turn, onto: laid.onto });
         settled[beat.side] = print.s;
         const own = stanceOf(gait, beat, Math.min(1, share), strideTime);
         const plain =
           next && next.gait !== gait ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime)) : own;
-        const stance = plain + stoodMore(steps, nth, beat);
-        contacts.push({ beat, gait, step: laid.number, stretch, landing, stance, strideTime, share, pass: landing + beat.aheadShare * stance, print, laid });
+        const { stretched, waits } = stoodMore(steps, nth, beat);
+        const moving = plain + stretched;
+        const stance = laid.paused + moving + waits;
+        contacts.push({ beat, gait, step: laid.number, stretch, landing, stance, strideTime, share, pass: passOf(gait, beat, landing, laid.paused, moving), waits, print, laid });
       }
     });
   });
   return contacts.sort((a, b) => a.landing - b.landing);
 }
+
+/** When the body passes a foot: after a pause in which both stay; a run's body waits over the foot itself. */
+const passOf = ({ flies }: StepGait, { aheadShare }: Beat, landing: number, paused: number, moving: number): number =>
+  landing + (flies ? aheadShare * (paused + moving) : paused + aheadShare * moving);
 
 export interface PlacedHold {
   readonly hold: Foothold;
@@ -157,7 +174,7 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
   }
   firstFlights(contacts, leaving);
   let before: Print | undefined;
-  return contacts.map(({ beat, gait, step, share, print, laid, landing }, i): PlacedHold => {
+  return contacts.map(({ beat, gait, step, share, waits, print, laid, landing }, i): PlacedHold => {
     const { roll, side } = beat;
     const isFirst = step === 0,
       isLast = leaving[i]! > duration;
@@ -174,8 +191,9 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
       leavingPitch: isLast ? 0 : roll.leavingPitch * lerp(LEAST_LEAVING_SHARE, 1, clamp(onward[i]!, 0, 1)) - MORE_LEAVING_RAD * climb[i]!,
       standingPitch: isFirst || isLast || rests[i] ? 0 : roll.standingPitch,
       flatAfter: roll.flatAfter,
-      riseFor: roll.riseFor,
+      riseFor: roll.riseFor + waits,
       toeBend: gait.sided.sides[side].feet.toeBend,
+      rests: laid?.rests ?? false,
       swing: gait.swings[side],
     };
     return { hold, print };

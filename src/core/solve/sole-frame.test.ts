@@ -71,6 +71,7 @@ function foothold(side: 0 | 1, landing: number, angle: number, towards: number):
     landingPitch: 0.5 * rand() - 0.2,
     leavingPitch: -1.2 * rand(),
     standingPitch: 0,
+    rests: false,
     flatAfter: 0.15,
     riseFor: 0.25,
     toeBend: 0.5,

@@ -1,5 +1,6 @@
 import type { Foothold, Motion } from '../motion/motion';
 import { wrapAngle } from '../math/scalar';
+import type { PlanSpec } from './plan';
 
 /** Farthest (legs) from foot to foot that is stepped, and the most (rad) one foot turns against the other. */
 const MOST_STEP_LEGS = 1.35;
@@ -18,8 +19,11 @@ export interface PrintFault {
   readonly words: string;
 }
 
-/** Prints of a walk that cannot be stepped as they lie; the figure does the nearest it can. */
-export function printFaults({ body, ground, footholds, duration }: Motion): PrintFault[] {
+/** A mark is hit within this, s. */
+const ON_TIME_S = 1e-3;
+
+/** Prints of a walk that cannot be stepped as they lie, and marks of its plan that are missed; the figure does the nearest it can. */
+export function printFaults({ body, ground, footholds, duration }: Motion, plan?: Pick<PlanSpec, 'edits' | 'free' | 'clock'>): PrintFault[] {
   const faults: PrintFault[] = [];
   const { heelBack, ballAhead, tipAhead, breadth } = body.sole;
   /** Whether the ball has ground under it and nothing stands into the sole. */
@@ -34,6 +38,7 @@ export function printFaults({ body, ground, footholds, duration }: Motion): Prin
     return Math.max(...ball) < FLAT_M && Math.min(...ball, over(-heelBack, 0), over(tipAhead, 0)) > -SUNK_M;
   };
   const holds = footholds(0, duration);
+  const marks = new Map(plan && !plan.free && !plan.clock ? plan.edits.flatMap((e) => (e.held && e.held.time !== null ? [[e.step, e.held.time] as const] : [])) : []);
   const last: (Foothold | null)[] = [null, null];
   for (const hold of holds) {
     const { step, side } = hold;
@@ -53,6 +58,8 @@ export function printFaults({ body, ground, footholds, duration }: Motion): Prin
       const crossed = (side === 0 ? -aside : aside) + CROSSING_BREADTHS * body.sole.breadth;
       if (crossed > 0 && Math.abs(ahead) < BESIDE_M) say(`crosses the other foot by ${Math.round(crossed * 1000)} mm`);
     }
+    const late = hold.landing - (marks.get(step) ?? hold.landing);
+    if (Math.abs(late) > ON_TIME_S) say(`lands ${Math.round(Math.abs(late) * 1000)} ms ${late > 0 ? 'after' : 'before'} its mark`);
     if (!ground.footing(hold.x, hold.z)) say('no footing here');
     else if (hold.landing > 0 && !liesFlat(hold)) say('the sole finds no flat place here');
     last[side] = hold;

@@ -4,15 +4,15 @@ import { buildCourse } from '../course/build';
 import { COURSE_NUMBERS, type Course } from '../course/course';
 import type { GaitSpec } from '../gait/spec';
 import { buildGround, type BodySize } from '../ground/build';
-import { TAU } from '../math/scalar';
 import { carried, type Deck } from '../motion/carried';
 import type { Motion } from '../motion/motion';
 import { walk } from '../motion/solved';
 import { clockOf, partOfTime, timed } from '../motion/timed';
 import { constantTrack, monotoneTrack, type TimeTrack } from '../schedule/along';
-import { plainEdit } from '../schedule/program';
 import { trackValue } from '../math/track';
+import { freeWalk } from './free';
 import { LONGEST, type PlanSpec, type TrackSpec } from './plan';
+import { programEdit } from './program-edit';
 
 /** What a plan names by id: gaits fitted to its body, and how much room other bodies take. */
 export interface PlanCast {
@@ -20,17 +20,16 @@ export interface PlanCast {
   readonly bodySize?: BodySize;
 }
 
-/** Radians in a degree. */
-const DEG = TAU / 360;
-
 /** The course of a plan: curvature ramps over one step of its gait. */
 export const planCourse = (plan: Pick<PlanSpec, 'course'>, gait: GaitSpec): Course => buildCourse(plan.course, Math.abs(gait.timing.strideLength) / 2);
 
 /** A plan as a motion: its gaits, fitted to the body, walked over its course on its ground from standing to standing. */
-export function planMotion(plan: PlanSpec, body: Body, { gait: gaitOf, bodySize }: PlanCast): Motion {
+export function planMotion(plan: PlanSpec, body: Body, { gait: made, bodySize }: PlanCast): Motion {
+  const gaitOf = onceEach(made);
   const gait = gaitOf(plan.gait);
-  const course = planCourse(plan, gait);
-  const solved = walk(plan.name, gait, body, plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT, {
+  const walked = plan.free ? freeWalk(plan.free, body.sole.breadth, gaitOf) : { course: planCourse(plan, gait), free: null };
+  const { course } = walked;
+  const solved = walk(plan.name, gait, body, plan.free?.prints.length ?? plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT, {
     course,
     ground: buildGround(plan.ground, bodySize),
     gaits: { over: 'distance', keys: [{ at: 0, stretch: 0, gait }, ...plan.gaits.map((k) => ({ at: k.at, stretch: k.stretch, gait: gaitOf(k.gait) }))] },
@@ -39,7 +38,8 @@ export function planMotion(plan: PlanSpec, body: Body, { gait: gaitOf, bodySize 
     lengthShare: plan.lengthShare,
     halts: plan.halts,
     amount: amountTrack(plan.amount),
-    edits: plan.edits.map((e) => ({ ...plainEdit(e.step), along: e.along, aside: e.aside, turn: e.turnDeg * DEG })),
+    edits: plan.free ? [] : plan.edits.map((e) => programEdit(e, gaitOf)),
+    free: walked.free,
     ends: { lean: plan.lean, settle: plan.settle, standing: plan.standing },
   });
   const moved = plan.belt ? carried(solved, deckOf(plan.belt, course, solved.duration)) : solved;
@@ -50,6 +50,16 @@ export function planMotion(plan: PlanSpec, body: Body, { gait: gaitOf, bodySize 
         clockOf((t) => trackValue(clock, t, 0), moved.duration, LONGEST.time),
       )
     : moved;
+}
+
+/** Each gait made once, so that equal ids are the same gait. */
+function onceEach(make: (id: string) => GaitSpec): (id: string) => GaitSpec {
+  const made = new Map<string, GaitSpec>();
+  return (id) => {
+    const known = made.get(id) ?? make(id);
+    made.set(id, known);
+    return known;
+  };
 }
 
 /** The part of a plan's motion that is handed over. */

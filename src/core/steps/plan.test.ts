@@ -5,6 +5,7 @@ import { presetFor, shippedBody } from '../tests/cast';
 import { printFaults } from './faults';
 import { planMotion } from './motion';
 import { defaultPlan, planSpecSchema, type PlanSpec } from './plan';
+import { plainPrintEdit } from './print-spec';
 
 const body = shippedBody('marlo');
 const motion = (more: Partial<PlanSpec> = {}) => planMotion({ ...defaultPlan(), steps: 8, ...more }, body, { gait: () => presetFor('walk', body) });
@@ -48,7 +49,7 @@ describe('a plan file', () => {
       },
     ],
     ['a halt of no time', { halts: [{ at: 1, rest: 0 }] }],
-    ['a print moved out of sight', { edits: [{ step: 1, along: 9, aside: 0, turnDeg: 0 }] }],
+    ['a print moved out of sight', { edits: [{ ...plainPrintEdit(1), along: 9, aside: 0, turnDeg: 0 }] }],
     ['what is not known', { wind: 3 }],
   ])('with %s is refused', (_, bad) => {
     expect(() => decodePlan(JSON.stringify({ ...defaultPlan(), ...bad }), 'bad.json')).toThrow(/bad\.json/);
@@ -58,11 +59,11 @@ describe('a plan file', () => {
 describe('prints', () => {
   it('that cannot be stepped are told with the amount; plain ones are not', () => {
     expect(printFaults(motion())).toEqual([]);
-    const [far] = printFaults(motion({ edits: [{ step: 4, along: 0.9, aside: 0, turnDeg: 0 }] }));
+    const [far] = printFaults(motion({ edits: [{ ...plainPrintEdit(4), along: 0.9, aside: 0, turnDeg: 0 }] }));
     expect(far!.step).toBe(4);
     expect(far!.words).toMatch(/^\d+ mm too far to reach$/);
     expect(
-      printFaults(motion({ edits: [{ step: 4, along: 0, aside: 0, turnDeg: 80 }] }))
+      printFaults(motion({ edits: [{ ...plainPrintEdit(4), along: 0, aside: 0, turnDeg: 80 }] }))
         .map((f) => f.words)
         .join(),
     ).toMatch(/turns \d+° against the other foot/);
@@ -71,8 +72,8 @@ describe('prints', () => {
       printFaults(
         motion({
           edits: [
-            { step: 8, along: 0, aside: 0.2, turnDeg: 0 },
-            { step: 7, along: 0, aside: -0.2, turnDeg: 0 },
+            { ...plainPrintEdit(8), along: 0, aside: 0.2, turnDeg: 0 },
+            { ...plainPrintEdit(7), along: 0, aside: -0.2, turnDeg: 0 },
           ],
         }),
       )

@@ -2,10 +2,9 @@ import { z } from 'zod';
 import { SIDE_NAMES } from '../body/roles';
 import { courseSpecSchema, straightSpec } from '../course/spec';
 import { groundSpecSchema } from '../ground/spec';
+import { freePrintsSchema, printEditSchema, STEP_COUNT_RANGE } from './print-spec';
 import { plainWalk, upgradePlan } from './upgrade';
 
-/** Fewest and most steps of a walk. */
-export const STEP_COUNT_RANGE = [2, 5000] as const;
 /** Longest time (s) and distance (m) a key may lie at. */
 export const LONGEST = { time: 6000, distance: 10_000 } as const;
 export const REST_RANGE = [0.2, 600] as const;
@@ -23,8 +22,6 @@ export const ENDS_RANGES = {
 /** Values of tracks: pace and belt in m/s, place in m along the course, amount and clock as parts. */
 export const TRACK_RANGES = { pace: [0, 12], place: [0, 10_000], amount: [0, 1.5], belt: [-6, 6], clock: [0, 4] } as const;
 export type TrackName = keyof typeof TRACK_RANGES;
-/** How far a print may be moved (m) and turned (degrees). */
-export const EDIT_RANGES = { along: [-1, 1], aside: [-0.6, 0.6], turnDeg: [-90, 90] } as const;
 
 const MOST_KEYS = 200;
 const MOST_EDITS = 5000;
@@ -95,17 +92,10 @@ export const walkSchema = z.strictObject({
   belt: trackSchema('belt').nullable(),
   /** Rate of time itself: 1 as it is, 0 held. */
   clock: trackSchema('clock').nullable(),
-  /** Prints moved by hand, in the frame of the course. */
-  edits: z
-    .array(
-      z.strictObject({
-        step: z.number().int().min(1).max(STEP_COUNT_RANGE[1]),
-        along: z.number().min(EDIT_RANGES.along[0]).max(EDIT_RANGES.along[1]),
-        aside: z.number().min(EDIT_RANGES.aside[0]).max(EDIT_RANGES.aside[1]),
-        turnDeg: z.number().min(EDIT_RANGES.turnDeg[0]).max(EDIT_RANGES.turnDeg[1]),
-      }),
-    )
-    .max(MOST_EDITS),
+  /** Prints changed by hand, in the frame of the course. */
+  edits: z.array(printEditSchema).max(MOST_EDITS),
+  /** Prints freed from the course, which then follows them; null: as course and edits have them. */
+  free: freePrintsSchema.nullable().default(null),
   /** Frame number of the first picture, and the part (s) that is handed over; null: from the start, to the end. */
   shot: z.strictObject({
     firstFrame: z.number().int().min(-100_000).max(100_000),

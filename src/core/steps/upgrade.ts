@@ -17,6 +17,7 @@ export const plainWalk = () => ({
   belt: null,
   clock: null,
   edits: [],
+  free: null,
   shot: { firstFrame: 1, from: null, to: null },
 });
 

@@ -1,6 +1,7 @@
 import type { GroundFeature } from '../ground/spec';
 import { seeded } from '../math/random';
 import { defaultPlan, type PlanSpec, type TrackSpec } from '../steps/plan';
+import { plainPrintEdit } from '../steps/print-spec';
 import type { GaitSpec } from '../gait/spec';
 
 /** A walk drawn by a seed: course, ground, tracks and edits of every kind, for gaits of the given keys. */
@@ -45,6 +46,19 @@ export function randomWalk(seed: number, gaits: readonly string[], gaitOf: (key:
       next: one(['held', 'linear', 'smooth'] as const),
     })),
   });
+  /** A change of one step's time, gait or count; steps from 7 on, so that no step has two. */
+  let nextStep = 7;
+  const randomEdit = () => {
+    const edit = plainPrintEdit(nextStep++);
+    const what = random();
+    if (what < 0.25) edit.later = between(-0.15, 0.2);
+    else if (what < 0.45) edit.longer = between(0, 0.5);
+    else if (what < 0.6) edit.tempo = between(0.8, 1.6);
+    else if (what < 0.75) edit.gait = one(gaits);
+    else if (what < 0.9) edit.added = true;
+    else edit.leftOut = 1;
+    return edit;
+  };
   const maybe = <T>(share: number, made: () => T): T | null => (random() < share ? made() : null);
   const plan: PlanSpec = {
     ...defaultPlan(),
@@ -61,10 +75,11 @@ export function randomWalk(seed: number, gaits: readonly string[], gaitOf: (key:
     amount: maybe(0.2, () => track(0, 1, 'time')),
     belt: maybe(0.1, () => track(-1, 1, 'time')),
     clock: maybe(0.1, () => track(0.3, 1.2, 'time')),
-    edits: random() < 0.3 ? [{ step: 1 + Math.floor(random() * 6), along: between(-0.12, 0.12), aside: between(-0.06, 0.06), turnDeg: between(-15, 15) }] : [],
+    edits: random() < 0.3 ? [{ ...plainPrintEdit(1 + Math.floor(random() * 6)), along: between(-0.12, 0.12), aside: between(-0.06, 0.06), turnDeg: between(-15, 15) }] : [],
     lean: between(0, 1.5),
     settle: between(0, 2),
     standing: between(1, 2),
   };
+  for (let i = random() < 0.5 ? Math.floor(random() * 3) : 0; i > 0; i--) plan.edits.push(randomEdit());
   return { plan, rough: kind >= 0.2 && kind < 0.35 };
 }

@@ -5,6 +5,7 @@ import { setMembers } from '@/core/directions/set';
 import type { GaitSpec } from '@/core/gait/spec';
 import type { Motion } from '@/core/motion/motion';
 import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
+import { otherGaits } from '@/core/steps/names';
 import { defaultPlan, type PlanSpec } from '@/core/steps/plan';
 import { useDocument } from '../document/context';
 import { gaitFor, gaitIdOf, planIdOf, useBody, useGait, usePlan, useSet, useSpecs } from '../document/selectors';
@@ -41,7 +42,7 @@ function walkPart(plan: PlanSpec, gait: GaitSpec, gaits: ProjectPart['gaits'], b
   return {
     body,
     bodies,
-    gaits: { ...Object.fromEntries(plan.gaits.map((k) => [k.gait, gaits[k.gait] ?? gait])), gait },
+    gaits: { ...Object.fromEntries(otherGaits(plan).map((id) => [id, gaits[id] ?? gait])), gait },
     plans: { plan: { ...plan, gait: 'gait' } },
     sets: {},
   };

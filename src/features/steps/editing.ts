@@ -1,5 +1,6 @@
 import type { Draft } from 'immer';
 import type { PlanSpec } from '@/core/steps/plan';
+import { plainPrintEdit } from '@/core/steps/print-spec';
 import { useDocumentStore } from '../document/context';
 import { planIdOf } from '../document/selectors';
 import { editItem } from '../document/store';
@@ -16,6 +17,6 @@ export function useWalkChange(): WalkChange {
 export function editOf(plan: Draft<PlanSpec>, step: number): Draft<PlanSpec['edits'][number]> {
   const known = plan.edits.find((e) => e.step === step);
   if (known) return known;
-  plan.edits.push({ step, along: 0, aside: 0, turnDeg: 0 });
+  plan.edits.push(plainPrintEdit(step));
   return plan.edits[plan.edits.length - 1]!;
 }

@@ -4,7 +4,7 @@ import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import { printsCsv, printsSvg } from '@/core/sheet/prints';
 import { printFaults } from '@/core/steps/faults';
-import { EDIT_RANGES } from '@/core/steps/plan';
+import { EDIT_RANGES } from '@/core/steps/print-spec';
 import { useWalk } from '../document/selectors';
 import { saveAs } from '../library/actions';
 import type { Clock } from '../stage/clock';

@@ -7,7 +7,7 @@ import { clamp } from '@/core/math/scalar';
 import type { Foothold } from '@/core/motion/motion';
 import { printFaults } from '@/core/steps/faults';
 import { planCourse } from '@/core/steps/motion';
-import { EDIT_RANGES } from '@/core/steps/plan';
+import { EDIT_RANGES } from '@/core/steps/print-spec';
 import { useWalk } from '../document/selectors';
 import { freshMark } from '../document/history';
 import { useWidth } from '../footfall/width';

@@ -1,0 +1,19 @@
+import type { PlanSpec } from './plan';
+
+/** Ids of the gaits a plan names besides its own, each once. */
+export function otherGaits({ gaits, edits, free }: PlanSpec): string[] {
+  const all = [...gaits.map((k) => k.gait), ...edits.map((e) => e.gait), ...(free?.prints ?? []).map((p) => p.gait)];
+  return [...new Set(all.filter((id) => id !== null))];
+}
+
+/** The same plan with the ids of those gaits, and of bystanders' bodies, taken through `moved`. */
+export function renamed(plan: PlanSpec, moved: (id: string) => string): PlanSpec {
+  const own = <P extends { gait: string | null }>(p: P): P => (p.gait === null ? p : { ...p, gait: moved(p.gait) });
+  return {
+    ...plan,
+    gaits: plan.gaits.map(own),
+    edits: plan.edits.map(own),
+    free: plan.free && { ...plan.free, prints: plan.free.prints.map(own) },
+    ground: { ...plan.ground, features: plan.ground.features.map((f) => (f.kind === 'bystander' ? { ...f, body: moved(f.body) } : f)) },
+  };
+}
