@@ -33,13 +33,16 @@ export function marksAlong({ course, ground, body }: Program): Mark[] {
   const back = (tipAhead - heelBack) / 2;
   const end = Number.isFinite(course.length) ? course.length : Math.max(...pieces.map((p) => Math.hypot(p.x, p.z))) + 2;
   const at = [0, 0, 0, 0];
+  // A tread is as broad as its stairs: the course crosses its middle line; a stone it passes.
   const ahead = (p: FootingPiece, s: number) => {
     course.at(s, at, 0);
-    return (p.x - at[0]!) * Math.sin(at[2]!) + (p.z - at[1]!) * Math.cos(at[2]!);
+    const heading = p.kind === 'tread' ? p.heading : at[2]!;
+    return (p.x - at[0]!) * Math.sin(heading) + (p.z - at[1]!) * Math.cos(heading);
   };
   const beside = (p: FootingPiece, s: number) => {
     course.at(s, at, 0);
-    return (p.x - at[0]!) * Math.cos(at[2]!) - (p.z - at[1]!) * Math.sin(at[2]!);
+    const heading = p.kind === 'tread' ? p.heading : at[2]!;
+    return (p.x - at[0]!) * Math.cos(heading) - (p.z - at[1]!) * Math.sin(heading);
   };
   /** How far (m) past the middle of a tread a foot is set that goes along (1) or against (−1) it. */
   const careful = (p: FootingPiece, along: number): number => {
@@ -52,12 +55,12 @@ export function marksAlong({ course, ground, body }: Program): Mark[] {
     let before = ahead(p, 0);
     for (let s = LOOK_M; s <= end + LOOK_M; s += LOOK_M) {
       const after = ahead(p, s);
-      if (before > 0 && after <= 0) {
+      if ((before > 0 && after <= 0) || (p.kind === 'tread' && before < 0 && after >= 0)) {
         let lo = s - LOOK_M,
           hi = s;
         while (hi - lo > CLOSE_M) {
           const mid = (lo + hi) / 2;
-          if (ahead(p, mid) > 0) lo = mid;
+          if (ahead(p, mid) * before > 0) lo = mid;
           else hi = mid;
         }
         const aside = beside(p, lo);

@@ -158,12 +158,14 @@ function headingTrack({ course }: Program, begin: number, knots: readonly PassKn
 function effortsOf({ ends }: Program, { stretches }: LaidWalk, leaves: number): Effort[] {
   return stretches.map(({ steps, from, speed, gain }, i): Effort => {
     const [first, last] = [steps[0]!, steps[steps.length - 1]!];
+    // A step alone gains and loses within itself.
+    const begins = first === last ? from : first.landing;
     return {
       from: i === 0 ? leaves : from,
       to: last.landing,
       lean: (ends.lean * speed) / gain / GRAVITY,
-      turn: (first.landing + last.landing) / 2,
-      over: first.strideTime,
+      turn: (begins + last.landing) / 2,
+      over: Math.min(first.strideTime, last.landing - begins),
     };
   });
 }

@@ -131,7 +131,9 @@ describe('a gait of its own', () => {
 
 describe('prints freed from the course', () => {
   it('are walked as they lie, to the same feet at the same times; the course is theirs then', () => {
-    for (const plan of [bent, { ...bent, gait: 'jog' }, { ...bent, halts: [{ at: 3, rest: 1 }] }]) {
+    // A turn of two steps is the shortest stretch there is.
+    const corner = { knots: [bent.course.knots[0]!, { x: 0, z: 3, by: 'straight' as const, turnDeg: 40 }, { x: -2, z: 5, by: 'straight' as const }] };
+    for (const plan of [bent, { ...bent, gait: 'jog' }, { ...bent, halts: [{ at: 3, rest: 1 }] }, { ...bent, course: corner }]) {
       const m = walked(plan);
       const elsewhere = { knots: [bent.course.knots[0]!, { x: 4, z: 1, by: 'straight' as const }] };
       const f = walked({ ...plan, free: freed(m), course: elsewhere });
@@ -145,7 +147,7 @@ describe('prints freed from the course', () => {
       const report = meterScene(f, [cycle(gaitOf(plan.gait), body)]);
       expect(report.slideMm).toBeLessThanOrEqual(0.05);
       expect(report.plantedSinkMm).toBeLessThanOrEqual(0.1);
-      expect(report.times).toBeLessThanOrEqual(plan.halts.length > 0 ? 5 : 3);
+      expect(report.times).toBeLessThanOrEqual(plan.halts.length > 0 || plan.course === corner ? 5 : 3);
     }
   });
 
