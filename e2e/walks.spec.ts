@@ -112,6 +112,108 @@ test('a print is moved, turned and reset by mouse, keys and numbers; what cannot
   await expect(page.getByText(/too far to reach/)).toBeHidden();
 });
 
+test('prints are put in and left out, given times, a gait and a mark of their own, carried to another walk, freed and tied again', async ({ page }) => {
+  await openProject(page, 'Own prints', 'steps');
+  const prints = () => ribbon(page).locator('[data-print]').count();
+  const steps = async () =>
+    (await told(page).textContent())!
+      .match(/(\d+) steps, ([\d.]+) s/)!
+      .slice(1)
+      .map(Number);
+  const rows = page.getByRole('region', { name: 'Footholds' }).locator('tbody tr');
+  const button = (name: string) => page.getByRole('button', { name, exact: true });
+  const [count, time] = (await steps()) as [number, number];
+  const all = await prints();
+  await toPage(page, 'prints');
+  await rows.nth(3).click();
+  await expect(page.getByText('Print of step 4')).toBeVisible();
+  // One more, one less, by button and key.
+  await button('Add before').click();
+  await expect.poll(prints).toBe(all + 1);
+  await expect(page.getByText('Print of step 4, put in')).toBeVisible();
+  await ribbon(page).focus();
+  await page.keyboard.press('Delete');
+  await expect.poll(prints).toBe(all);
+  await rows.nth(5).click();
+  await button('Leave out').click();
+  await expect.poll(prints).toBe(all - 1);
+  await undo(page);
+  await expect.poll(prints).toBe(all);
+  // Times of its own, and another gait.
+  await rows.nth(4).click();
+  await typeValue(page, 'Print 5 longer (s)', '0.6');
+  await toPage(page, 'rules');
+  expect(await steps()).toEqual([count, Number((time + 0.6).toFixed(2))]);
+  await toPage(page, 'prints');
+  await page.getByRole('combobox', { name: 'Gait of step 5' }).click();
+  await page.getByRole('option', { name: 'Sneak' }).click();
+  await feetHold(page);
+  // Its changes on a print of another walk.
+  await button('Copy').click();
+  await button('New').click();
+  await toPage(page, 'prints');
+  await rows.nth(2).click();
+  await button('Paste').click();
+  await expect(number(page, 'Print 3 longer (s)')).toHaveValue('0.60');
+  await expect(page.getByRole('combobox', { name: 'Gait of step 3' })).toHaveText('Sneak');
+  await page.getByRole('button', { name: 'Reset all' }).click();
+  await expect(number(page, 'Print 3 longer (s)')).toHaveValue('0.00');
+  // A mark to hit stays where it is while the walk begins elsewhere and goes at another pace.
+  await page.getByRole('switch', { name: /Mark to hit/ }).click();
+  const mark = ['Mark 3 ahead (m)', 'Mark 3 left (m)', 'Mark 3 frame (fr)'];
+  await typeValue(page, 'Mark 3 frame (fr)', '61');
+  await expect(number(page, 'Mark 3 time (s)')).toHaveValue('2.500');
+  await typeValue(page, 'Mark 3 left (m)', '0.2');
+  const row = () => rows.nth(2).locator('td').allTextContents();
+  await expect.poll(async () => (await row()).slice(3, 5)).toEqual(['0.200', '2.50']);
+  expect((await row())[2]).toBe(await number(page, mark[0]!).inputValue());
+  await feetHold(page);
+  // Freed, they lie as they lay, and a print is moved alone; tied again, the course has them back.
+  const before = await rows.allTextContents();
+  await button('Free all').click();
+  await expect(button('Tie to the course')).toBeVisible();
+  expect(await rows.allTextContents()).toEqual(before);
+  await typeValue(page, 'Print 3 left (m)', '0.12');
+  await expect.poll(async () => (await row())[3]).toBe('0.120');
+  expect((await rows.allTextContents()).filter((text, i) => text !== before[i])).toHaveLength(1);
+  await feetHold(page);
+  await button('Tie to the course').click();
+  await expect.poll(() => rows.allTextContents()).toEqual(before);
+});
+
+test('a print is dragged on the walkway: it follows the pointer over the ground, as one step back', async ({ page }) => {
+  await openProject(page, 'Prints on the walkway', 'steps');
+  await holdAt(page, 0);
+  await page.getByRole('button', { name: 'top', exact: true }).click();
+  await toPage(page, 'prints');
+  const rows = page.getByRole('region', { name: 'Footholds' }).locator('tbody tr');
+  const before = await rows.allTextContents();
+  const canvas = page.getByTestId('walkway').locator('canvas[data-engine]');
+  const box = (await canvas.boundingBox())!;
+  // Looked for where the pointer says that it can be taken.
+  const found = await (async () => {
+    for (let y = 0.47; y < 0.55; y += 0.01)
+      for (let x = 0.56; x < 0.76; x += 0.02) {
+        await page.mouse.move(box.x + box.width * x, box.y + box.height * y);
+        if ((await canvas.evaluate((c) => c.style.cursor)) === 'grab') {
+          await page.mouse.down();
+          await page.mouse.up();
+          if (await page.getByText(/^Print of step/).isVisible()) return [box.x + box.width * x, box.y + box.height * y] as const;
+        }
+      }
+    throw new Error('no print under the pointer');
+  })();
+  const step = Number((await page.getByText(/^Print of step/).textContent())!.match(/\d+/)![0]);
+  await page.mouse.move(...found);
+  await page.mouse.down();
+  await page.mouse.move(found[0] + 10, found[1] - 8, { steps: 4 });
+  await page.mouse.up();
+  const moved = async () => (await rows.allTextContents()).flatMap((text, i) => (text === before[i] ? [] : [i + 1]));
+  await expect.poll(moved).toContain(step);
+  await undo(page);
+  await expect.poll(moved).toEqual([]);
+});
+
 test('tracks: a gait on the way, a rest, a pace whose post is dragged on the chart', async ({ page }) => {
   await courseWalk(page, 'Tracks');
   await toPage(page, 'tracks');

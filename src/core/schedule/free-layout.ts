@@ -14,7 +14,7 @@ const MOST_SHARE = 1.3;
 const SPOT_SHARE = 0.2;
 
 /** Gaits that free prints have for themselves, each once. */
-export const freeGaits = ({ free }: Pick<Program, 'free'>) => [...new Set(free?.prints.flatMap((p) => p.gait ?? []))];
+const freeGaits = ({ free }: Pick<Program, 'free'>) => [...new Set(free?.prints.flatMap((p) => p.gait ?? []))];
 
 /** Lays out a walk whose prints are given: when each lands is theirs, how it is stepped is the gait's. Throws RangeError where they cannot be walked. */
 export function layFree(program: Program, standing: number): LaidWalk {

@@ -95,7 +95,7 @@ export interface FreePrints {
   readonly stands: readonly [Stand, Stand];
   readonly prints: readonly FreePrint[];
 }
-export type Stand = Pick<FreePrint, 'x' | 'z' | 'heading'>;
+type Stand = Pick<FreePrint, 'x' | 'z' | 'heading'>;
 
 /** What is to be walked, as data for `plan`: a gait on a body, over a course on a ground, endlessly or from standing to standing. */
 export interface Program {

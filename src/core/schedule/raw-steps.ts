@@ -25,7 +25,7 @@ export const REST_PACE = 0.08;
 const MOST_PACE = 1.6;
 
 /** Which step of a walk is asked for. */
-export interface Next {
+interface Next {
   /** Its number, from 1, its place in the pattern, and which one of its stretch it is, from 1. */
   readonly number: number;
   readonly index: number;

@@ -7,7 +7,7 @@ const SHARING = 4;
 const MOST_STRETCH = 1.04;
 
 /** Share of one of the last steps of a stretch, `left` of them still to come with this one. */
-export function slowingShare({ gait, strideTime, pace }: RawStep, left: number): number {
+function slowingShare({ gait, strideTime, pace }: RawStep, left: number): number {
   const stepTime = strideTime / gait.steps.length;
   const losses = gait.flies ? (left * stepTime * MOST_LOSS) / Math.max(1e-6, pace) : 1;
   // Steps that need not slow down may be longer than full ones.

@@ -17,6 +17,9 @@ export function editOf(plan: Draft<PlanSpec>, step: number): PrintEditSpec {
   return plan.edits[plan.edits.length - 1]!;
 }
 
+/** To tenths of a millimetre, as places are told. */
+const round = (v: number): number => Math.round(v * 1e4) / 1e4;
+
 /** How a print is moved: m over the ground, degrees. */
 export interface PrintMove {
   readonly x: number;
@@ -32,26 +35,26 @@ export function movePrint(plan: Draft<PlanSpec>, before: PlanSpec, step: number,
   const free = plan.free?.prints[step - 1],
     was = before.free?.prints[step - 1];
   if (free && was) {
-    free.x = was.x + x;
-    free.z = was.z + z;
-    free.headingDeg = was.headingDeg + turnDeg;
+    free.x = round(was.x + x);
+    free.z = round(was.z + z);
+    free.headingDeg = round(was.headingDeg + turnDeg);
     return;
   }
   const edit = editOf(plan, step);
   const from = before.edits.find((e) => e.step === step) ?? plainPrintEdit(step);
   if (edit.held && from.held) {
-    edit.held.x = from.held.x + x;
-    edit.held.z = from.held.z + z;
+    edit.held.x = round(from.held.x + x);
+    edit.held.z = round(from.held.z + z);
     if (from.held.headingDeg !== null) {
-      edit.held.headingDeg = from.held.headingDeg + turnDeg;
+      edit.held.headingDeg = round(from.held.headingDeg + turnDeg);
       return;
     }
   } else {
     const [sin, cos] = [Math.sin(heading), Math.cos(heading)];
-    edit.along = clamp(from.along + x * sin + z * cos, ...EDIT_RANGES.along);
-    edit.aside = clamp(from.aside + x * cos - z * sin, ...EDIT_RANGES.aside);
+    edit.along = clamp(round(from.along + x * sin + z * cos), ...EDIT_RANGES.along);
+    edit.aside = clamp(round(from.aside + x * cos - z * sin), ...EDIT_RANGES.aside);
   }
-  edit.turnDeg = clamp(from.turnDeg + turnDeg, ...EDIT_RANGES.turnDeg);
+  edit.turnDeg = clamp(round(from.turnDeg + turnDeg), ...EDIT_RANGES.turnDeg);
 }
 
 const moveSteps = (plan: Draft<PlanSpec>, from: number, by: number): void => {
@@ -97,6 +100,33 @@ export function resetPrints(plan: Draft<PlanSpec>, steps: readonly number[]): vo
 /** Holds a print where and when it is; of a walk with a clock of its own, where alone: its times are not the walk's. */
 export function holdPrint(plan: Draft<PlanSpec>, { step, x, z, heading, landing }: Foothold): void {
   editOf(plan, step).held = { x, z, headingDeg: toDegrees(heading), time: plan.clock ? null : landing };
+}
+
+/** Makes the steps to some prints take so many times as long; of free ones, all that follow land later by as much. */
+export function scaleTimes(plan: Draft<PlanSpec>, steps: readonly number[], factor: number): void {
+  if (!plan.free) {
+    for (const step of steps) {
+      const edit = editOf(plan, step);
+      edit.tempo = clamp(edit.tempo * factor, ...EDIT_RANGES.tempo);
+    }
+    return;
+  }
+  const { prints } = plan.free;
+  const was = prints.map((p) => p.lands);
+  let lands = 0;
+  prints.forEach((p, i) => {
+    lands += (was[i]! - (was[i - 1] ?? 0)) * (steps.includes(i + 1) ? factor : 1);
+    p.lands = lands;
+  });
+}
+
+/** Free prints land after each other, at least so long, s. */
+const LEAST_BETWEEN_S = 0.02;
+
+/** Lets a free print land at another time (s), between its neighbours. */
+export function landAt({ free }: Draft<PlanSpec>, step: number, time: number): void {
+  const print = free!.prints[step - 1]!;
+  print.lands = clamp(time, (free!.prints[step - 2]?.lands ?? 0) + LEAST_BETWEEN_S, (free!.prints[step]?.lands ?? Infinity) - LEAST_BETWEEN_S);
 }
 
 /** Left for right: some prints are moved and turned the other way. */

@@ -38,7 +38,9 @@ export function printFaults({ body, ground, footholds, duration }: Motion, plan?
     return Math.max(...ball) < FLAT_M && Math.min(...ball, over(-heelBack, 0), over(tipAhead, 0)) > -SUNK_M;
   };
   const holds = footholds(0, duration);
-  const marks = new Map(plan && !plan.free && !plan.clock ? plan.edits.flatMap((e) => (e.held && e.held.time !== null ? [[e.step, e.held.time] as const] : [])) : []);
+  const marks = new Map(
+    plan && !plan.free && !plan.clock ? plan.edits.flatMap((e) => (e.held && e.held.time !== null ? [[e.step, e.held.time] as const] : [])) : [],
+  );
   const last: (Foothold | null)[] = [null, null];
   for (const hold of holds) {
     const { step, side } = hold;

@@ -5,7 +5,7 @@ import type { GaitSpec } from '../gait/spec';
 import { lerp, toDegrees, toRadians, wrapAngle } from '../math/scalar';
 import type { Motion } from '../motion/motion';
 import type { FreePrint, FreePrints } from '../schedule/program';
-import type { FreePrintsSpec } from './print-spec';
+import type { FreePrintsSpec, PrintEditSpec } from './print-spec';
 
 /** Feet walk this many of their breadths apart. */
 const APART_BREADTHS = 1.2;
@@ -37,23 +37,21 @@ export function freeWalk({ stands, prints }: FreePrintsSpec, breadth: number, ga
   const feet = prints.map((p) => ({ ...radians(p), side: sideOf(p.foot) }));
   const start = between(standing[0], standing[1], 0.5);
   const { course, at } = printedCourse([start, ...bodyWay(feet, start, breadth)]);
-  const free = feet.map(
-    (p, i): FreePrint => ({
-      side: p.side,
-      x: p.x,
-      z: p.z,
-      heading: p.heading,
-      at: at[i + 1]!,
-      lands: p.lands,
-      rests: p.rests,
-      gait: p.gait === null ? null : gaitOf(p.gait),
-    }),
-  );
+  const free = feet.map((p, i): FreePrint => ({
+    side: p.side,
+    x: p.x,
+    z: p.z,
+    heading: p.heading,
+    at: at[i + 1]!,
+    lands: p.lands,
+    rests: p.rests,
+    gait: p.gait === null ? null : gaitOf(p.gait),
+  }));
   return { course, free: { stands: standing, prints: free } };
 }
 
-/** The prints of a walk as they lie now, freed from what made them. Throws RangeError where it has too few. */
-export function freed(motion: Motion): FreePrintsSpec {
+/** The prints of a walk as they lie now, freed from what made them but for gaits of their own. */
+export function freed(motion: Motion, edits: readonly Pick<PrintEditSpec, 'step' | 'gait'>[] = []): FreePrintsSpec {
   const holds = motion.footholds(0, motion.duration);
   const stand = (side: Side) => {
     const { x, z, heading } = holds.find((h) => h.side === side)!;
@@ -63,6 +61,14 @@ export function freed(motion: Motion): FreePrintsSpec {
   const rests = (i: number): boolean => i === lands.length - 1 || lands[i]!.rests;
   return {
     stands: { left: stand(LEFT), right: stand(RIGHT) },
-    prints: lands.map((h, i) => ({ foot: h.side === LEFT ? 'left' : 'right', x: h.x, z: h.z, headingDeg: toDegrees(h.heading), lands: h.landing, rests: rests(i), gait: null })),
+    prints: lands.map((h, i) => ({
+      foot: h.side === LEFT ? 'left' : 'right',
+      x: h.x,
+      z: h.z,
+      headingDeg: toDegrees(h.heading),
+      lands: h.landing,
+      rests: rests(i),
+      gait: edits.find((e) => e.step === h.step)?.gait ?? null,
+    })),
   };
 }

@@ -24,7 +24,10 @@ const bent: PlanSpec = {
     ],
   },
 };
-const edited = (...edits: (Partial<PrintEditSpec> & { step: number })[]): PlanSpec => ({ ...bent, edits: edits.map((e) => ({ ...plainPrintEdit(e.step), ...e })) });
+const edited = (...edits: (Partial<PrintEditSpec> & { step: number })[]): PlanSpec => ({
+  ...bent,
+  edits: edits.map((e) => ({ ...plainPrintEdit(e.step), ...e })),
+});
 const holdsOf = (m: Motion): readonly Foothold[] => m.footholds(0, m.duration);
 const stepOf = (m: Motion, step: number): Foothold => holdsOf(m).find((h) => h.step === step)!;
 const landings = (m: Motion) => holdsOf(m).map((h) => h.landing);
@@ -32,7 +35,10 @@ const apart = (a: Foothold, b: Foothold) => Math.hypot(a.x - b.x, a.z - b.z);
 /** What a change of the prints costs: against the level cycles of all gaits in it. */
 const meter = (plan: PlanSpec) => {
   const m = walked(plan);
-  return meterScene(m, [plan.gait, ...plan.edits.flatMap((e) => e.gait ?? [])].map((k) => cycle(gaitOf(k), body)));
+  return meterScene(
+    m,
+    [plan.gait, ...plan.edits.flatMap((e) => e.gait ?? [])].map((k) => cycle(gaitOf(k), body)),
+  );
 };
 const draft = (): PlanSpec => structuredClone(bent);
 
@@ -76,7 +82,10 @@ describe('a mark to hit', () => {
   });
 
   it('two of them, too; the neighbours share the change, none of them stutters', () => {
-    const plan = edited({ step: 5, held: { x: 0.05, z: 3.2, headingDeg: null, time: 3.6 } }, { step: 8, held: { x: -0.2, z: 5.4, headingDeg: null, time: 5.4 } });
+    const plan = edited(
+      { step: 5, held: { x: 0.05, z: 3.2, headingDeg: null, time: 3.6 } },
+      { step: 8, held: { x: -0.2, z: 5.4, headingDeg: null, time: 5.4 } },
+    );
     const m = walked(plan);
     expect(stepOf(m, 5).landing).toBeCloseTo(3.6, 6);
     expect(stepOf(m, 8).landing).toBeCloseTo(5.4, 6);
@@ -85,7 +94,11 @@ describe('a mark to hit', () => {
   });
 
   it('is told where it cannot be stepped to or is missed', () => {
-    expect(printFaults(walked(edited({ step: 6, held: { ...at, z: 6 } }))).map((f) => f.words).join()).toMatch(/mm too far to reach/);
+    expect(
+      printFaults(walked(edited({ step: 6, held: { ...at, z: 6 } })))
+        .map((f) => f.words)
+        .join(),
+    ).toMatch(/mm too far to reach/);
     const early = edited({ step: 6, held: { ...at, time: 0.5 } });
     expect(printFaults(walked(early), early).map((f) => f.words)).toContainEqual(expect.stringMatching(/^lands \d+ ms after its mark$/));
   });

@@ -9,6 +9,7 @@ import { Clock } from '../stage/clock';
 import { SessionProvider, useSession, useSessionStore } from '../stage/session';
 import { EngineProvider } from '../stage/measure';
 import { useStageMotion, type StageMotion } from '../stage/motion';
+import type { WalkwayHands } from '../walkway/hands';
 import { Walkway } from '../walkway/walkway';
 import { useKeys } from './keys';
 import { Notice } from './notice';
@@ -67,6 +68,7 @@ function Stations() {
   const motion = useStageMotion(station);
   const chart = useSession((s) => s.footfallChart);
   const [panel, setPanel] = useState(false);
+  const hands = useRef<WalkwayHands | null>(null);
   const Panel = STATION_PANELS[station];
   const router = useRouter();
   const projectId = useDocument((s) => s.projectId);
@@ -98,11 +100,11 @@ function Stations() {
           component="main"
           sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gridTemplateRows: 'minmax(0, 1fr) auto auto', minHeight: 0, minWidth: 0 }}
         >
-          <Walkway motion={motion} clock={clock} />
+          <Walkway motion={motion} clock={clock} hands={hands} />
           {chart && stationOf(station).footfall && motion.endless ? (
             <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} />
           ) : chart && stationOf(station).motion === 'plan' ? (
-            <WalkDrawer motion={motion} clock={clock} />
+            <WalkDrawer motion={motion} clock={clock} hands={hands} />
           ) : (
             <span />
           )}

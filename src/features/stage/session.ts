@@ -2,6 +2,7 @@ import { createContext, createElement, useContext, useEffect, useState, type Rea
 import { createStore, useStore, type StoreApi } from 'zustand';
 import type { CurveKey } from '@/core/gait/curve';
 import type { GaitSpec } from '@/core/gait/spec';
+import type { PrintEditSpec } from '@/core/steps/print-spec';
 import type { Remembered } from '../cycle/pattern-memory';
 
 export type ViewName = 'free' | 'side' | 'front' | 'top';
@@ -36,6 +37,8 @@ export interface Session {
   /** A saved state shown as a ghost beside the gait, and what it is called. */
   readonly ghost: { readonly gait: GaitSpec; readonly name: string } | null;
   readonly copiedCurve: readonly CurveKey[] | null;
+  /** What was changed about some prints, to be put on those of this or another walk. */
+  readonly copiedPrints: readonly PrintEditSpec[] | null;
   /** Chosen member of the directional set, by index. */
   readonly member: number;
   /** What the timing of gaits was before their limbs took turns in another way, by id. */
@@ -53,6 +56,9 @@ export interface Session {
   readonly notice: { readonly text: string; readonly undo: boolean } | null;
   set: (change: Partial<Omit<Session, 'set'>>) => void;
 }
+
+/** Steps whose prints are chosen, the first one first. */
+export const chosenPrints = (chosen: Session['chosen']): readonly number[] => (chosen?.kind === 'print' ? [chosen.key, ...(chosen.more ?? [])] : []);
 
 /** What is switched on and off. */
 export type FlagName = { [K in keyof Session]: Session[K] extends boolean ? K : never }[keyof Session];
@@ -78,6 +84,7 @@ export const createSession = (): SessionStore =>
     trails: [],
     ghost: null,
     copiedCurve: null,
+    copiedPrints: null,
     member: 0,
     turns: {},
     chosen: null,

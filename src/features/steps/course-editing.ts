@@ -1,7 +1,11 @@
 import type { Draft } from 'immer';
+import type { Course } from '@/core/course/course';
 import type { PlanSpec } from '@/core/steps/plan';
 
 type Walk = Draft<PlanSpec>;
+
+/** To whole millimetres. */
+const round = (v: number): number => Math.round(v * 1000) / 1000;
 
 /** How far (m) a knot added behind the last one lies from it. */
 const BEYOND_M = 3;
@@ -14,7 +18,7 @@ export function addKnot(plan: Walk, after: number, at?: { readonly x: number; re
     before = knots[after - 1];
   const ahead = before ? Math.atan2(a.x - before.x, a.z - before.z) : 0;
   const place = at ?? (b ? { x: (a.x + b.x) / 2, z: (a.z + b.z) / 2 } : { x: a.x + Math.sin(ahead) * BEYOND_M, z: a.z + Math.cos(ahead) * BEYOND_M });
-  knots.splice(after + 1, 0, { ...place, by: at ? 'smooth' : (b ?? a).by });
+  knots.splice(after + 1, 0, { x: round(place.x), z: round(place.z), by: at ? 'smooth' : (b ?? a).by });
 }
 
 export function removeKnot(plan: Walk, i: number): void {
@@ -34,4 +38,18 @@ export function knotBefore(knots: PlanSpec['course']['knots'], x: number, z: num
     if (away < least) [best, least] = [i, away];
   }
   return best;
+}
+
+/** Looks along a course. */
+const LOOKS = 240;
+
+/** Least distance (m) of a place from a course. */
+export function nearest(course: Course, at: { readonly x: number; readonly z: number }): number {
+  const p = [0, 0, 0, 0];
+  let least = Infinity;
+  for (let i = 0; i <= LOOKS; i++) {
+    course.at((course.length * i) / LOOKS, p, 0);
+    least = Math.min(least, Math.hypot(p[0]! - at.x, p[1]! - at.z));
+  }
+  return least;
 }

@@ -1,4 +1,17 @@
-import { CanvasTexture, DoubleSide, Group, Matrix4, Mesh, MeshBasicMaterial, PlaneGeometry, Shape, ShapeGeometry, SRGBColorSpace, Vector3 } from 'three';
+import {
+  CanvasTexture,
+  DoubleSide,
+  Group,
+  Matrix4,
+  Mesh,
+  MeshBasicMaterial,
+  PlaneGeometry,
+  Shape,
+  ShapeGeometry,
+  SRGBColorSpace,
+  Vector3,
+  type Raycaster,
+} from 'three';
 import type { Foothold } from '@/core/motion/motion';
 import type { Body } from '@/core/body/body';
 import type { Sole } from '@/core/body/sole';
@@ -15,12 +28,16 @@ export class Prints {
   readonly group = new Group();
   private readonly pools: Mesh<ShapeGeometry, MeshBasicMaterial>[][] = [];
   private readonly used = [0, 0];
+  private readonly shown: (Foothold | null)[][] = [[], []];
   private readonly left = new Vector3();
   private readonly up = new Vector3();
   private readonly ahead = new Vector3();
   private readonly turn = new Matrix4();
 
-  constructor(body: Body, palette: ScenePalette) {
+  constructor(
+    body: Body,
+    private readonly palette: ScenePalette,
+  ) {
     for (const side of [0, 1] as const) {
       const geometry = outline(body.sole, side);
       const letter = new PlaneGeometry(0.075, 0.075).rotateX(-Math.PI / 2).rotateY(Math.PI);
@@ -44,10 +61,11 @@ export class Prints {
     this.used.fill(0);
   }
 
-  add(hold: Foothold, stoodOn: boolean): void {
+  add(hold: Foothold, stoodOn: boolean, chosen: boolean): void {
     const { side } = hold;
     const mesh = this.pools[side]![this.used[side]!];
     if (!mesh) return;
+    this.shown[side]![this.used[side]!] = hold;
     this.used[side]!++;
     mesh.position.set(hold.x, hold.y + LIFT_M, hold.z);
     // Laid into the plane of its foothold: left, up, ahead.
@@ -57,12 +75,24 @@ export class Prints {
     this.up.set(-hold.slopeX, 1, -hold.slopeZ).normalize();
     this.left.crossVectors(this.up, this.ahead);
     mesh.quaternion.setFromRotationMatrix(this.turn.makeBasis(this.left, this.up, this.ahead));
-    mesh.material.opacity = stoodOn ? 0.85 : 0.38;
+    mesh.material.opacity = chosen || stoodOn ? 0.85 : 0.38;
+    mesh.material.color.copy(chosen ? this.palette.ink : side === 0 ? this.palette.left : this.palette.right);
     mesh.visible = true;
   }
 
   end(): void {
     for (const side of [0, 1] as const) for (let i = this.used[side]!; i < POOL; i++) this.pools[side]![i]!.visible = false;
+  }
+
+  /** The foothold whose print a ray meets first. */
+  under(ray: Raycaster): Foothold | null {
+    let [best, nearest]: [Foothold | null, number] = [null, Infinity];
+    for (const side of [0, 1] as const)
+      for (let i = 0; i < this.used[side]!; i++) {
+        const hit = ray.intersectObject(this.pools[side]![i]!, false)[0];
+        if (hit && hit.distance < nearest) [best, nearest] = [this.shown[side]![i]!, hit.distance];
+      }
+    return best;
   }
 
   dispose(): void {

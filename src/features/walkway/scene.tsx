@@ -9,6 +9,7 @@ import { cycle } from '@/core/motion/solved';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
+import { listenHands, type WalkwayHands } from './hands';
 import { scenePalette } from './palette';
 import { AT_REST, Pace } from './quality';
 import { copySoleView, SOLE_ASPECT, SOLE_PLACE, SOLE_WIDTH_M } from './sole-view';
@@ -18,6 +19,8 @@ import { VIEWS } from './views';
 interface Props {
   readonly motion: StageMotion;
   readonly clock: Clock;
+  /** What the pointer can do here besides turning the view; whoever is there may fill it. */
+  readonly hands: RefObject<WalkwayHands | null>;
   readonly soleFrame: RefObject<HTMLDivElement | null>;
   /** Quality to begin with, and who is told when it changes. */
   readonly start: number;
@@ -65,7 +68,7 @@ interface Drawn {
 }
 
 /** Draws the walkway from the animation loop; React only hands it what to show. */
-export function WalkwayScene({ motion, clock, soleFrame, start, onLevel, resting, onRest }: Props) {
+export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, resting, onRest }: Props) {
   const { scene, gl, camera, size } = useThree();
   const { mode, systemMode } = useColorScheme();
   const scheme = (mode === 'system' ? systemMode : mode) === 'dark' ? 'dark' : 'light';
@@ -111,6 +114,17 @@ export function WalkwayScene({ motion, clock, soleFrame, start, onLevel, resting
     controls.current = orbit;
     return () => orbit.dispose();
   }, [camera, gl, session]);
+
+  useEffect(
+    () =>
+      listenHands(
+        gl.domElement,
+        camera,
+        () => stage.current,
+        () => hands.current,
+      ),
+    [gl, camera, hands],
+  );
 
   const view = useSession((s) => s.view);
   useEffect(() => {

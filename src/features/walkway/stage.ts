@@ -11,6 +11,7 @@ import {
   RingGeometry,
   type Scene,
   type OrthographicCamera,
+  type Raycaster,
 } from 'three';
 import type { Body } from '@/core/body/body';
 import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '@/core/body/skeleton';
@@ -18,7 +19,7 @@ import { centreOfMass } from '@/core/body/centre-of-mass';
 import { createPlacement, repeatPlacement } from '@/core/math/placement';
 import type { Foothold, Motion } from '@/core/motion/motion';
 import type { StageMotion } from '../stage/motion';
-import type { TrailName } from '../stage/session';
+import { chosenPrints, type Session, type TrailName } from '../stage/session';
 import { Figure, figureGeometry } from './figure';
 import { Ghosts, type OnionOptions } from './ghosts';
 import { ChartGround } from './ground';
@@ -36,8 +37,10 @@ export interface StageOptions extends OnionOptions {
   readonly travelLine: boolean;
   readonly weightPoint: boolean;
   readonly trails: readonly TrailName[];
+  readonly chosen: Session['chosen'];
 }
 
+const NO_STEPS: readonly number[] = [];
 const LINE_POINTS = 160;
 /** Way (m) from its place at which the sole view's camera counts as there. */
 const SOLE_REST_M = 2e-5;
@@ -154,7 +157,7 @@ export class Stage {
     this.deckBy.fill(0);
     source.deck?.(time, this.deckBy);
     for (const on of [this.prints.group, this.terrain.group]) on.position.set(this.deckBy[0]!, 0, this.deckBy[1]!);
-    this.showPrints(time, options.prints);
+    this.showPrints(time, options);
     this.showLine(options.travelLine);
     this.ghosts.show(this.motion, time, options, ghost);
     this.showBeside(time);
@@ -219,15 +222,16 @@ export class Stage {
     return this.around;
   }
 
-  private showPrints(time: number, visible: boolean): void {
-    this.prints.group.visible = visible;
+  private showPrints(time: number, { prints, chosen }: StageOptions): void {
+    this.prints.group.visible = prints;
+    const steps = this.motion.endless ? NO_STEPS : chosenPrints(chosen);
     this.prints.begin();
     let latest = -Infinity;
     const around = this.printsAround(time);
     for (let i = 0; i < around.length; i++) {
       const hold = around[i]!;
       const stands = time >= hold.landing && time <= hold.leaving;
-      this.prints.add(hold, stands);
+      this.prints.add(hold, stands, hold.step > 0 && steps.includes(hold.step));
       if (stands && hold.landing > latest) {
         latest = hold.landing;
         this.sole.x = hold.x;
@@ -237,6 +241,13 @@ export class Stage {
       }
     }
     this.prints.end();
+  }
+
+  /** The foothold of a print under a ray; none while prints are not shown. */
+  printUnder(ray: Raycaster): Foothold | null {
+    if (!this.prints.group.visible || this.motion.endless) return null;
+    this.world.updateMatrixWorld();
+    return this.prints.under(ray);
   }
 
   /** The way of the root, drawn once for a motion and moved on with its rounds. */

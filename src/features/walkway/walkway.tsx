@@ -2,10 +2,11 @@
 import { Canvas } from '@react-three/fiber';
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { useEffect, useRef, useState, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useState, useSyncExternalStore, type RefObject } from 'react';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
+import type { WalkwayHands } from './hands';
 import { AT_REST, drawnByProcessor, QUALITIES, rendererName, startLevel } from './quality';
 import { LONGEST_STEP_S, WalkwayScene } from './scene';
 import { SoleViewFrame } from './sole-view';
@@ -13,6 +14,7 @@ import { SoleViewFrame } from './sole-view';
 interface Props {
   readonly motion: StageMotion;
   readonly clock: Clock;
+  readonly hands: RefObject<WalkwayHands | null>;
 }
 
 /** What this browser draws with, once it has been asked; the server cannot know. */
@@ -40,7 +42,7 @@ export function Walkway(props: Props) {
 }
 
 /** Lets the playhead go on where no picture is drawn that would carry it. */
-function PlainTime({ motion, clock }: Props) {
+function PlainTime({ motion, clock }: Pick<Props, 'motion' | 'clock'>) {
   useEffect(() => {
     let before = performance.now();
     let frame = requestAnimationFrame(function tick(now) {
@@ -53,7 +55,7 @@ function PlainTime({ motion, clock }: Props) {
   return null;
 }
 
-function Picture({ motion, clock, renderer }: Props & { readonly renderer: string }) {
+function Picture({ motion, clock, hands, renderer }: Props & { readonly renderer: string }) {
   const soleFrame = useRef<HTMLDivElement>(null);
   const soleView = useSession((s) => s.soleView);
   const [level, setLevel] = useState(() => startLevel(renderer));
@@ -69,7 +71,16 @@ function Picture({ motion, clock, renderer }: Props & { readonly renderer: strin
         aria-label="Walkway: the figure in three dimensions"
         role="img"
       >
-        <WalkwayScene motion={motion} clock={clock} soleFrame={soleFrame} start={level} onLevel={setLevel} resting={resting} onRest={setResting} />
+        <WalkwayScene
+          motion={motion}
+          clock={clock}
+          hands={hands}
+          soleFrame={soleFrame}
+          start={level}
+          onLevel={setLevel}
+          resting={resting}
+          onRest={setResting}
+        />
       </Canvas>
       {soleView && <SoleViewFrame frame={soleFrame} />}
       {level > 0 && !resting && (

@@ -1,0 +1,29 @@
+import type { PointerEvent as ReactPointer } from 'react';
+import type { PlanSpec } from '@/core/steps/plan';
+import type { RibbonMap } from './ribbon-view';
+
+interface Props {
+  readonly knots: PlanSpec['course']['knots'];
+  readonly map: RibbonMap;
+  readonly chosen: number | null;
+  readonly onGrab: (i: number, e: ReactPointer) => void;
+}
+
+/** Knots of the course, each with the turn that is made there. */
+export function RibbonKnots({ knots, map, chosen, onGrab }: Props) {
+  return knots.map((k, i) => {
+    const [x, y] = map.px(k.x, k.z);
+    const on = chosen === i;
+    return (
+      <g key={i} data-knot-mark={i} onPointerDown={(e) => onGrab(i, e)} style={{ cursor: 'grab' }}>
+        <circle cx={x} cy={y} r={11} fill="transparent" />
+        <circle cx={x} cy={y} r={on ? 6.5 : 5} fill={on ? 'var(--sea)' : 'var(--paper)'} stroke="var(--sea)" strokeWidth={2} />
+        {k.turnDeg !== undefined && (
+          <text x={x + 9} y={y + 15} fontSize={11} fill="currentColor">
+            turn {k.turnDeg.toFixed(0)}°
+          </text>
+        )}
+      </g>
+    );
+  });
+}

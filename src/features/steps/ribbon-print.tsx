@@ -1,0 +1,96 @@
+import type { PointerEvent as ReactPointer } from 'react';
+import type { Sole } from '@/core/body/sole';
+import { toDegrees } from '@/core/math/scalar';
+import type { Foothold } from '@/core/motion/motion';
+import type { RibbonMap } from './ribbon-view';
+
+/** Length (m) of a print's stalk, by which it is turned. */
+const STALK_M = 0.42;
+
+/** Outlines in metres: ahead to the right, left up; the left one round, the right one square. */
+const leftSole = ({ heelBack: b, ballAhead: m, tipAhead: t, breadth }: Sole): string => {
+  const w = breadth / 2;
+  return `M${-b} 0Q${-b} ${-w * 0.8} ${-b + w} ${-w * 0.74}L${m} ${-w}Q${t} ${-w} ${t} 0Q${t} ${w} ${m} ${w}L${-b + w} ${w * 0.74}Q${-b} ${w * 0.8} ${-b} 0Z`;
+};
+const rightSole = ({ heelBack: b, ballAhead: m, tipAhead: t, breadth }: Sole): string => {
+  const w = breadth / 2;
+  return `M${-b} ${-w * 0.76}L${m * 0.3} ${-w * 0.68}L${m} ${-w}L${t} ${-w}L${t} ${w}L${m} ${w}L${m * 0.3} ${w * 0.68}L${-b} ${w * 0.76}Z`;
+};
+
+interface PrintProps {
+  readonly hold: Foothold;
+  readonly map: RibbonMap;
+  readonly sole: Sole;
+  readonly chosen: boolean;
+  readonly moved: boolean;
+  readonly fault: string | null;
+  readonly onGrab: (hold: Foothold, part: 'whole' | 'stalk', e: ReactPointer) => void;
+}
+
+export function Print({ hold, map, sole, chosen, moved, fault, onGrab }: PrintProps) {
+  const [x, y] = map.px(hold.x, hold.z);
+  const { scale } = map.view;
+  const ink = hold.side === 0 ? 'var(--left)' : 'var(--right)';
+  const size = Math.max(scale, 34);
+  return (
+    <g
+      transform={`translate(${x.toFixed(1)} ${y.toFixed(1)}) rotate(${(-toDegrees(hold.heading)).toFixed(1)})`}
+      data-print={hold.step}
+      data-side={hold.side === 0 ? 'left' : 'right'}
+    >
+      <g onPointerDown={(e) => onGrab(hold, 'whole', e)} style={{ cursor: hold.step > 0 ? 'grab' : 'default' }}>
+        <path
+          d={hold.side === 0 ? leftSole(sole) : rightSole(sole)}
+          transform={`scale(${size} ${-size})`}
+          fill={fault ? 'url(#fault-hatch)' : ink}
+          fillOpacity={fault ? 1 : hold.step === 0 ? 0.25 : 0.75}
+          stroke={chosen ? 'currentColor' : ink}
+          strokeWidth={(chosen ? 2.2 : 1) / size}
+          strokeDasharray={moved ? `${3 / size} ${2 / size}` : undefined}
+        />
+        {size > 60 && (
+          <text
+            transform={`translate(${0.03 * size} 0) rotate(${toDegrees(hold.heading).toFixed(1)})`}
+            fontSize={10}
+            fontWeight={700}
+            textAnchor="middle"
+            dominantBaseline="central"
+            fill="var(--paper)"
+          >
+            {hold.side === 0 ? 'L' : 'R'}
+          </text>
+        )}
+      </g>
+      {chosen && (
+        <>
+          <line x1={0} y1={0} x2={STALK_M * size} y2={0} stroke="currentColor" strokeWidth={1.2} pointerEvents="none" />
+          <circle
+            data-stalk={hold.step}
+            cx={STALK_M * size}
+            cy={0}
+            r={5.5}
+            fill="var(--paper)"
+            stroke="currentColor"
+            strokeWidth={1.6}
+            style={{ cursor: 'crosshair' }}
+            onPointerDown={(e) => onGrab(hold, 'stalk', e)}
+          />
+          <text transform={`rotate(${toDegrees(hold.heading).toFixed(1)}) translate(0 24)`} fontSize={11} textAnchor="middle" fill="currentColor">
+            {hold.step}: {hold.landing.toFixed(2)}–{hold.leaving.toFixed(2)} s
+          </text>
+        </>
+      )}
+      {fault && (
+        <text
+          transform={`rotate(${toDegrees(hold.heading).toFixed(1)}) translate(0 -14)`}
+          fontSize={11}
+          textAnchor="middle"
+          fill="var(--fault)"
+          pointerEvents="none"
+        >
+          {fault}
+        </text>
+      )}
+    </g>
+  );
+}

@@ -1,0 +1,31 @@
+import { useEffect, type RefObject } from 'react';
+import { freshMark } from '../document/history';
+import { useWalk } from '../document/selectors';
+import type { StageMotion } from '../stage/motion';
+import { chosenPrints, useSession } from '../stage/session';
+import type { WalkwayHands } from '../walkway/hands';
+import { chosenBy, usePrintActions } from './print-actions';
+
+/** Prints are chosen and moved on the walkway as they are on the ribbon. */
+export function useWalkwayHands(motion: StageMotion, hands: RefObject<WalkwayHands | null>): void {
+  const { spec: plan } = useWalk();
+  const chosen = useSession((s) => s.chosen);
+  const set = useSession((s) => s.set);
+  const actions = usePrintActions(motion);
+  useEffect(() => {
+    hands.current = {
+      takePrint(hold, more) {
+        const next = chosenBy(hold.step, chosen, more);
+        set({ chosen: next });
+        if (more) return null;
+        const steps = chosenPrints(next);
+        const along = actions.headings(steps);
+        const mark = freshMark('walkway');
+        return ({ x, z }) => actions.move(steps, { x, z, turnDeg: 0 }, mark, plan, along);
+      },
+    };
+    return () => {
+      hands.current = null;
+    };
+  });
+}
