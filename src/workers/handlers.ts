@@ -8,6 +8,8 @@ import { levelGround } from '@/core/ground/ground';
 import { packing, zipPack } from '@/core/handover/pack';
 import { graceOf } from '@/core/handover/grace';
 import { notesOf } from '@/core/handover/notes';
+import { leadCast, planPiece } from '@/core/steps/lead-piece';
+import type { LeadCast } from '@/core/steps/lead-step';
 import { shotOf } from '@/core/steps/motion';
 import { toDegrees } from '@/core/math/scalar';
 import { reportingClip } from '@/core/measure/report';
@@ -32,6 +34,8 @@ export function work(message: WorkerRequest, motions: Motions): Work<WorkerAnswe
       return pack(message.request, motions);
     case 'way':
       return way(message.request);
+    case 'lead':
+      return lead(message.request);
   }
 }
 
@@ -63,6 +67,16 @@ async function* way({ ground, bodies, ...query }: WorkerCalls['way']['request'])
     if (done) return value;
     yield { done: Math.round(value * 100), total: 100, name: 'way' };
   }
+}
+
+/** Who is led at present: kept from one piece to the next, as what was found for its gaits is. */
+let ledNow: { readonly id: string; readonly cast: LeadCast } | null = null;
+
+async function* lead({ id, cast, ask }: WorkerCalls['lead']['request']): Work<WorkerCalls['lead']['answer']> {
+  // A newer one may be there already.
+  yield;
+  if (ledNow?.id !== id) ledNow = { id, cast: leadCast(cast) };
+  return planPiece(ledNow.cast, ask);
 }
 
 /** Specs of a set's members. */

@@ -5,6 +5,7 @@ import type { Note } from '@/core/handover/notes';
 import type { HandoverSpec } from '@/core/handover/spec';
 import type { ClipReport } from '@/core/measure/report';
 import type { MotionSpec, ProjectPart } from '@/core/project/motion-spec';
+import type { LeadCastSpec, LedPiece, PieceAsk } from '@/core/steps/lead-piece';
 
 /** How hard knees (°/s²) and hips (m/s², up) are moved, at 240 looks a second, and what looks smooth. */
 export interface Jolts {
@@ -33,6 +34,11 @@ export interface WorkerCalls {
     /** A way over a ground; how much room the bodies on it take, by what the ground calls them. */
     request: { ground: GroundSpec; bodies: Readonly<Record<string, { radius: number; height: number }>> } & Omit<WayQuery, 'ground'>;
     answer: WayFound | NoWay;
+  };
+  lead: {
+    /** A piece of a walk that is led; who is led by an id of the whole go. */
+    request: { id: string; cast: LeadCastSpec; ask: PieceAsk };
+    answer: LedPiece;
   };
 }
 export type WorkerCall = keyof WorkerCalls;

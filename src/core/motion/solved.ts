@@ -7,7 +7,9 @@ import { plan } from '../schedule/plan';
 import { readPendulum, type PendulumTrack } from '../schedule/pendulum';
 import { cycleProgram, walkProgram, type Program, type WalkMore } from '../schedule/program';
 import { stridesAt } from '../schedule/schedule';
+import type { Aimer } from '../solve/aim';
 import { prepareArms } from '../solve/arms-way';
+import type { ArmsClear } from '../solve/clear-arms';
 import { createReach } from '../solve/reach';
 import { createTargets, placeTargets } from '../solve/targets';
 import { throwBody } from '../solve/whole-body';
@@ -46,16 +48,40 @@ function wayOf(travel: PendulumTrack, duration: number): (t: number) => number {
   };
 }
 
-/** A program as a motion: planned at once, prepared step by step as it is asked for. */
-function solved(name: string, program: Program): Motion {
+/** A gait's own cycle as its walks take it. */
+interface Steady {
+  readonly aimer: Aimer;
+  readonly armsClear: () => ArmsClear;
+}
+const steadies = new WeakMap<Body, WeakMap<GaitSpec, Steady>>();
+
+/** The cycle of a gait on a body; kept with both, since neither is ever edited in place. */
+function steadyOf(body: Body, gait: GaitSpec): Steady {
+  const known = steadies.get(body) ?? new WeakMap<GaitSpec, Steady>();
+  steadies.set(body, known);
+  let made = known.get(gait);
+  if (!made) {
+    const sided = sidedGait(gait);
+    const { hips, aimer } = throwBody({ body, ground: levelGround, sided, schedule: plan(cycleProgram(gait, body, sided.gait.direction.travel)) });
+    made = { aimer, armsClear: prepareArms(body, sided, hips, null) };
+    known.set(gait, made);
+  }
+  return made;
+}
+
+/**
+ * A program as a motion: planned at once, prepared step by step as it is asked for. `quickly`: without what takes its time and
+ * is hardly seen in passing, flights of the whole body and arms looked at for themselves at a walk's ends.
+ */
+function solved(name: string, program: Program, quickly = false): Motion {
   const { body, ground } = program;
   const sided = sidedGait(program.gait);
   const { gait } = sided;
   const schedule = plan(program);
   const { duration, repeat, strideTime } = schedule;
   // A walk's steady part is its gait's own cycle.
-  const round = repeat ? null : throwBody({ body, ground: levelGround, sided, schedule: plan(cycleProgram(program.gait, body, gait.direction.travel)) });
-  const { hips: hipsThrown, aimer } = throwBody({ body, ground, sided, schedule, steady: round?.aimer ?? null });
+  const round = repeat ? null : steadyOf(body, program.gait);
+  const { hips: hipsThrown, aimer } = throwBody({ body, ground, sided, schedule, steady: round?.aimer ?? null, quickly });
   const reacher = createReach(body);
   const targets = createTargets();
   const rounds = createRounds(duration, repeat);
@@ -63,7 +89,7 @@ function solved(name: string, program: Program): Motion {
   const clock = new Float64Array(2);
   let way: ((t: number) => number) | null = null;
 
-  const armsClear = prepareArms(body, sided, hipsThrown, round?.hips ?? null);
+  const armsClear = prepareArms(body, sided, hipsThrown, round?.armsClear ?? null, !quickly);
 
   /** Targets of the round's own frame at t. */
   function aim(t: number): void {
@@ -144,4 +170,9 @@ export function cycle(gait: GaitSpec, body: Body): Motion {
 /** A gait walked from standing to standing in `count` steps; `more` gives it a course, a ground, edits. */
 export function walk(name: string, gait: GaitSpec, body: Body, count: number | null, first: Side, more?: WalkMore): Motion {
   return solved(name, walkProgram(gait, body, count, first, more));
+}
+
+/** The same for a walk that is planned anew while it is looked at. */
+export function quickWalk(name: string, gait: GaitSpec, body: Body, count: number | null, first: Side, more?: WalkMore): Motion {
+  return solved(name, walkProgram(gait, body, count, first, more), true);
 }

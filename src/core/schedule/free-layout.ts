@@ -2,7 +2,7 @@ import { clamp } from '../math/scalar';
 import type { LaidStep, LaidWalk, Stretch } from './laid';
 import { leastRest, stretchOf } from './laying';
 import type { FreePrint, Program } from './program';
-import { createStepGaits, firstStepOf, beatsAt, phaseOf, type GaitMix, type StepGait, type StepGaits } from './step-gait';
+import { besideOwn, createStepGaits, firstStepOf, beatsAt, phaseOf, type GaitMix, type StepGait, type StepGaits } from './step-gait';
 
 /** A step that takes more than so many times its gait's own is one behind which both feet stayed. */
 const SLOWEST = 1.7;
@@ -21,19 +21,19 @@ export function layFree(program: Program, standing: number): LaidWalk {
   const { prints } = program.free!;
   const own = freeGaits(program);
   const gaits = createStepGaits(program.gaits, own);
-  const mixOf = ({ gait, at, lands }: FreePrint): GaitMix => {
-    if (!gait) return gaits.mixAt(lands, at);
-    const k = program.gaits.keys.length + own.indexOf(gait);
-    return { from: k, to: k, part: 0 };
-  };
-  const mixes = prints.map(mixOf);
+  const ownOf = (print: FreePrint | undefined) => (print?.gait ? program.gaits.keys.length + own.indexOf(print.gait) : null);
+  const mixes = prints.map((print, i): GaitMix => {
+    const k = ownOf(print);
+    if (k !== null) return { from: k, to: k, part: 0 };
+    return besideOwn(gaits.mixAt(print.lands, print.at), ownOf(prints[i + 1]) ?? ownOf(prints[i - 1]), gaits);
+  });
   const opening = gaits.of(mixes[0]!);
   const first = firstStepOf(opening, prints[0]!.side);
   const indices = indicesOf(prints, mixes, gaits, first);
   const stretches: Stretch[] = [];
   let delay = 0,
     s = 0;
-  for (let from = 0; from < prints.length; ) {
+  for (let from = 0; from < prints.length;) {
     let to = from;
     while (to < prints.length - 1 && !prints[to]!.rests) to++;
     const earliest = stretches.length === 0 ? standing : stretches[stretches.length - 1]!.steps.at(-1)!.landing + leastRest({ stretches });

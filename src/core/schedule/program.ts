@@ -145,7 +145,9 @@ export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Progr
   ends: PLAIN_ENDS,
 });
 
-export type WalkMore = Partial<Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'free' | 'ends' | 'gaits' | 'pace' | 'place' | 'lengthShare' | 'halts'>>;
+export type WalkMore = Partial<
+  Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'free' | 'ends' | 'gaits' | 'pace' | 'place' | 'lengthShare' | 'halts'>
+>;
 
 /**
  * A walk of so many steps along a course (null: to its end), facing along it. Without more it goes straight ahead (+Z) on

@@ -3,7 +3,7 @@ import { bendLimit, type AskedPace } from './asked-pace';
 import type { RawStep } from './laid';
 import type { Program } from './program';
 import type { StepEdits } from './step-edits';
-import { beatsAt, phaseOf, type GaitMix, type StepGait, type StepGaits } from './step-gait';
+import { beatsAt, besideOwn, phaseOf, type GaitMix, type StepGait, type StepGaits } from './step-gait';
 
 /** First steps, and last ones counted from the end, as parts of a full step: a body at rest reaches less far, and a run stops faster than it starts. */
 const WALK_RAMP = { up: [0.72], down: [0.72] };
@@ -18,8 +18,6 @@ export const MOST_TURN = { walk: Math.PI / 4, run: (35 * Math.PI) / 180 };
 const GENTLE_RISE = 0.05;
 const SLOPE_SHORTENS = { walk: 1.2, run: 3.2 };
 const DOWNHILL_SHARE = 0.5;
-/** What a step takes of the own gait of the one beside it. */
-const BESIDE_PART = 0.5;
 /** Range of a pace against the gait's own; below the first the figure rests. */
 export const REST_PACE = 0.08;
 const MOST_PACE = 1.6;
@@ -104,9 +102,7 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
     }
     const asked = gaits.mixAt(t, from);
     const mix = gaits.of(asked).steps.length === pattern ? asked : opening;
-    // A step beside one with a gait of its own goes half way towards it.
-    const beside = edits.gaitOf(number + 1) ?? edits.gaitOf(number - 1);
-    return beside === null || mix.part > 0 || gaits.all[beside]!.steps.length !== pattern ? mix : { from: mix.from, to: beside, part: BESIDE_PART };
+    return besideOwn(mix, edits.gaitOf(number + 1) ?? edits.gaitOf(number - 1), gaits);
   }
 
   function next(step: Next): RawStep | null {

@@ -59,6 +59,14 @@ export interface GaitMix {
   readonly part: number;
 }
 
+/** What a step takes of the own gait of the one beside it. */
+const BESIDE_PART = 0.5;
+
+/** A step's mix beside one with a gait of its own (or null): half way towards that, where both land their feet alike. */
+export function besideOwn(mix: GaitMix, own: number | null, { all, of }: StepGaits): GaitMix {
+  return own === null || mix.part > 0 || all[own]!.steps.length !== of(mix).steps.length ? mix : { from: mix.from, to: own, part: BESIDE_PART };
+}
+
 /** The gaits of a walk, each made once. */
 export interface StepGaits {
   readonly all: readonly StepGait[];
@@ -86,7 +94,7 @@ export function createStepGaits({ over, keys }: GaitTrack, own: readonly GaitSpe
     },
     of({ from, to, part }) {
       if (part === 0) return all[from]!;
-      const key = `${from}:${part}`;
+      const key = `${from}:${to}:${part}`;
       const known = mixed.get(key) ?? stepGait(mixGaits(specs[from]!, specs[to]!, part));
       mixed.set(key, known);
       return known;

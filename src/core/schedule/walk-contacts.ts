@@ -135,7 +135,20 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
         const { stretched, waits } = stoodMore(steps, nth, beat);
         const moving = plain + stretched;
         const stance = laid.paused + moving + waits;
-        contacts.push({ beat, gait, step: laid.number, stretch, landing, stance, strideTime, share, pass: passOf(gait, beat, landing, laid.paused, moving), waits, print, laid });
+        contacts.push({
+          beat,
+          gait,
+          step: laid.number,
+          stretch,
+          landing,
+          stance,
+          strideTime,
+          share,
+          pass: passOf(gait, beat, landing, laid.paused, moving),
+          waits,
+          print,
+          laid,
+        });
       }
     });
   });

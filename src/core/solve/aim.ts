@@ -34,6 +34,8 @@ export interface AimSource {
   readonly pushes?: Pushes | null;
   /** Arms of another aimer of the same schedule. */
   readonly arms?: Aimer['arms'];
+  /** Found less closely, in a fraction of the time. */
+  readonly quickly?: boolean;
 }
 
 /** A span of a walk (s) in which arms have a way of their own; not yet looked for while undefined. */
@@ -90,7 +92,7 @@ export function createAim(source: AimSource): Aimer {
   const arms: Aimer['arms'] = source.arms ?? { trial: new Float64Array(ARMS_EXTRA_SIZE), stride: null, spans: [], prepare: () => {} };
   const room = lerp(WALK_ROOM_M, RUN_ROOM_M, run);
   const steady = source.steady ?? null;
-  const plan = createHipsPlan(body, schedule, () => feet, steady, source.pushes ?? null);
+  const plan = createHipsPlan(body, schedule, () => feet, steady, source);
   const hips = createHips(body, schedule, plan);
   const thickness = legThickness(body);
   const joints = [plannedJoint(body, schedule, plan, 0), plannedJoint(body, schedule, plan, 1)] as const;

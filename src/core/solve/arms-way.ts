@@ -14,10 +14,10 @@ const STANDING_S = 1.2;
 
 /**
  * Has the arms of an aimer keep clear of the body, and tells how far they do. Those of a walk go as they do in its gait's own
- * cycle (`round`), by as much as the gait has the say; its first and last strides are looked at besides. Nothing is looked
- * for before it is asked for.
+ * cycle (`round` tells how), by as much as the gait has the say; its first and last strides (`ends`) are looked at besides. Nothing is
+ * looked for before it is asked for.
  */
-export function prepareArms(body: Body, { gait, sides }: SidedGait, aimer: Aimer, round: Aimer | null): () => ArmsClear {
+export function prepareArms(body: Body, { gait, sides }: SidedGait, aimer: Aimer, round: (() => ArmsClear) | null, ends = true): () => ArmsClear {
   const { duration, strideTime, flight }: Schedule = aimer.schedule;
   const clearance = [sides[0].arms.clearance, sides[1].arms.clearance] as const;
   const reacher = createReach(body);
@@ -37,15 +37,13 @@ export function prepareArms(body: Body, { gait, sides }: SidedGait, aimer: Aimer
   let found: ArmsClear | null = null;
   function find(): ArmsClear {
     if (gait.carry === 'cart') return ARMS_FREE;
-    const cycling = round ?? aimer;
-    const solve = trial(cycling);
-    const clear = clearArms(body, clearance, cycling.arms.trial, (phase, out) => solve(phase * strideTime, out));
-    aimer.arms.stride = cycling.arms.stride = clear.stride;
-    if (round) aimer.arms.spans = spansOf(duration, strideTime, flight.count > 0);
+    const solve = trial(aimer);
+    const clear = round?.() ?? clearArms(body, clearance, aimer.arms.trial, (phase, out) => solve(phase * strideTime, out));
+    aimer.arms.stride = clear.stride;
+    if (round && ends) aimer.arms.spans = spansOf(duration, strideTime, flight.count > 0);
     return clear;
   }
   const clear = () => (found ??= find());
-  if (round) round.arms.prepare = clear;
   aimer.arms.prepare = (t) => {
     clear();
     for (const span of aimer.arms.spans) {

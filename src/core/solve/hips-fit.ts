@@ -4,17 +4,20 @@ import type { SplineBasis } from '../math/spline-basis';
 import { BAND, look, movingRows, prepare, steadyRows } from './hips-costs';
 import type { HipsSamples } from './hips-samples';
 
-const ROUNDS = 24;
+/** How long a search goes on: rounds, and the move (m) of a coefficient below which it ends. */
+interface Search {
+  readonly rounds: number;
+  readonly settledM: number;
+}
+export const CLOSE: Search = { rounds: 24, settledM: 1.5e-5 };
+export const QUICK: Search = { rounds: 6, settledM: 1e-3 };
 /** So much lower than the wish the search sets out, m. */
 const START_LOWER_M = 0.02;
 /** A step that makes things worse is shortened by this, down to that. */
 const SHORTEN = 2.5;
 const SHORTEST = 0.01;
-/** The search ends where no coefficient moves further than this, m. */
-const SETTLED_M = 1.5e-5;
-
 /** Fits the height: coefficients of the basis. Source of the method: Gauss and Newton, with halved steps. */
-export function fitHips(basis: SplineBasis, samples: HipsSamples, legs: readonly [LegMeasures, LegMeasures]): Float64Array {
+export function fitHips(basis: SplineBasis, samples: HipsSamples, legs: readonly [LegMeasures, LegMeasures], search = CLOSE): Float64Array {
   const fit = prepare(basis, samples, legs);
   const n = basis.unknowns;
   const steady = createBand(n, BAND, basis.ring),
@@ -28,7 +31,7 @@ export function fitHips(basis: SplineBasis, samples: HipsSamples, legs: readonly
   let cost = look(fit, found);
   const tried = new Float64Array(n),
     moves = new Float64Array(n);
-  for (let round = 0; round < ROUNDS; round++) {
+  for (let round = 0; round < search.rounds; round++) {
     band.data.set(steady.data);
     band.right.set(steady.right);
     // Steady rows hold for coefficients from zero: their right-hand side less what the present ones make.
@@ -50,7 +53,7 @@ export function fitHips(basis: SplineBasis, samples: HipsSamples, legs: readonly
       }
     }
     found.set(tried);
-    if (moved < SETTLED_M) break;
+    if (moved < search.settledM) break;
   }
   return found;
 }

@@ -11,7 +11,7 @@ import { FOOT_SIZE } from './foot-state';
 import type { FootTrack } from './foot-track';
 import { createHips, HIPS, HIPS_SIZE, type HipsReader } from './hips';
 import { halfOf } from './mirrored';
-import { fitHips } from './hips-fit';
+import { CLOSE, fitHips, QUICK } from './hips-fit';
 import { EDGE_STEP_S, type Flight, type HipsSamples, type StanceEdge } from './hips-samples';
 
 /** Samples and pieces of a stride. */
@@ -68,8 +68,10 @@ export function createHipsPlan(
   schedule: Schedule,
   feet: () => readonly [FootTrack, FootTrack],
   steady: Steady | null,
-  thrown: Pushes | null,
+  { pushes, quickly }: { readonly pushes?: Pushes | null; readonly quickly?: boolean },
 ): HipsPlan {
+  const thrown = pushes ?? null;
+  const search = quickly ? QUICK : CLOSE;
   const { duration, repeat, strideTime, support } = schedule;
   const ring = repeat !== null;
   const wishes = createHips(body, schedule, null, true);
@@ -191,7 +193,7 @@ export function createHipsPlan(
       const all = sample(breaks[0]!, SAMPLES, breaks[0]!, breaks[breaks.length - 1]!);
       const half = halfOf(all, breaks);
       const basis = createBasis(half ? breaks.slice(0, (breaks.length + 1) / 2) : breaks, true);
-      const coefficients = fitHips(basis, half ?? all, body.legs);
+      const coefficients = fitHips(basis, half ?? all, body.legs, search);
       const cubics = new Float64Array((breaks.length - 1) * CUBIC);
       toCubics(basis, coefficients, 0, basis.pieces, cubics);
       if (half) cubics.copyWithin(cubics.length / 2, 0, cubics.length / 2);
@@ -212,7 +214,7 @@ export function createHipsPlan(
     const ahead = steady ? (cycleTime(breaks[from]!) - steady.plan.samplesFrom) / step : 0;
     const start = breaks[from]! + (Math.ceil(ahead - 1e-6) - ahead) * step;
     const count = Math.max(8, Math.floor((breaks[to + 1]! - start) / step + 1e-6));
-    const coefficients = fitHips(basis, sample(start, count, breaks[from]!, breaks[to + 1]!), body.legs);
+    const coefficients = fitHips(basis, sample(start, count, breaks[from]!, breaks[to + 1]!), body.legs, search);
     const [a, b] = [pieceOf(begin.time - begin.fade), pieceOf(finish.time + finish.fade)];
     const cubics = new Float64Array((b - a + 1) * CUBIC);
     toCubics(basis, coefficients, a - from, b - from + 1, cubics);

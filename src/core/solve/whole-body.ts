@@ -33,12 +33,13 @@ export interface Thrown {
 /**
  * The aimer of a motion in whose flights the centre of mass is thrown, as far as the gait says. What limbs do against the
  * hips depends little on how the hips fly, so that correcting the hips for it, and for what changes by that, is nearly
- * exact; from how much the second correction adds to the first it is told what all further ones would.
+ * exact; from how much the second correction adds to the first it is told what all further ones would. Who is in a
+ * hurry leaves it at the hips.
  */
 export function throwBody(source: AimSource): Thrown {
   const hips = createAim(source);
   const { whole, count } = source.schedule.flight;
-  if (whole === 0 || count === 0) return { hips, aimer: hips };
+  if (source.quickly || whole === 0 || count === 0) return { hips, aimer: hips };
   const { arms } = hips;
   const alone = hipsAlone(source.schedule.flight.gravity);
   const first = pushesOf(source.body, hips);

@@ -75,7 +75,10 @@ export function randomWalk(seed: number, gaits: readonly string[], gaitOf: (key:
     amount: maybe(0.2, () => track(0, 1, 'time')),
     belt: maybe(0.1, () => track(-1, 1, 'time')),
     clock: maybe(0.1, () => track(0.3, 1.2, 'time')),
-    edits: random() < 0.3 ? [{ ...plainPrintEdit(1 + Math.floor(random() * 6)), along: between(-0.12, 0.12), aside: between(-0.06, 0.06), turnDeg: between(-15, 15) }] : [],
+    edits:
+      random() < 0.3
+        ? [{ ...plainPrintEdit(1 + Math.floor(random() * 6)), along: between(-0.12, 0.12), aside: between(-0.06, 0.06), turnDeg: between(-15, 15) }]
+        : [],
     lean: between(0, 1.5),
     settle: between(0, 2),
     standing: between(1, 2),

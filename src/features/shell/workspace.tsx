@@ -23,6 +23,8 @@ import { Transport } from './transport';
 
 const FootfallChart = dynamic(() => import('../footfall/chart').then((m) => m.FootfallChart), { loading: () => <Box sx={{ height: 62 }} /> });
 const WalkDrawer = dynamic(() => import('../steps/drawer').then((m) => m.WalkDrawer), { loading: () => <Box sx={{ height: 200 }} /> });
+const WalkHands = dynamic(() => import('../steps/walkway-hands').then((m) => m.WalkHands));
+const LeadBar = dynamic(() => import('../steps/lead-bar').then((m) => m.LeadBar), { loading: () => <Box sx={{ height: 62 }} /> });
 const KeySheet = dynamic(() => import('./key-sheet').then((m) => m.KeySheet));
 
 /** One project's workspace: the walkway stays while the stations change beside it. */
@@ -80,7 +82,7 @@ function Stations() {
     <Box sx={{ height: '100dvh', display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)' }}>
       <TopBar
         station={station}
-        gauge={<SlideGauge motion={motion} clock={clock} />}
+        gauge={motion.led ? <span /> : <SlideGauge motion={motion} clock={clock} />}
         onKeys={() => setKeysOpen(true)}
         panel={panel}
         onPanel={() => setPanel(!panel)}
@@ -101,14 +103,15 @@ function Stations() {
           sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr)', gridTemplateRows: 'minmax(0, 1fr) auto auto', minHeight: 0, minWidth: 0 }}
         >
           <Walkway motion={motion} clock={clock} hands={hands} />
+          {stationOf(station).motion === 'plan' && <WalkHands motion={motion} hands={hands} />}
           {chart && stationOf(station).footfall && motion.endless ? (
             <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} />
-          ) : chart && stationOf(station).motion === 'plan' ? (
-            <WalkDrawer motion={motion} clock={clock} hands={hands} />
+          ) : chart && stationOf(station).motion === 'plan' && !motion.led ? (
+            <WalkDrawer motion={motion} clock={clock} />
           ) : (
             <span />
           )}
-          <Transport motion={motion} clock={clock} />
+          {motion.led ? <LeadBar clock={clock} /> : <Transport motion={motion} clock={clock} />}
         </Box>
         <Box
           component="aside"

@@ -6,11 +6,11 @@ import type { GaitSpec } from '@/core/gait/spec';
 import type { Motion } from '@/core/motion/motion';
 import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
 import { otherGaits } from '@/core/steps/names';
-import { defaultPlan, type PlanSpec } from '@/core/steps/plan';
+import { defaultPlan, LONGEST, type PlanSpec } from '@/core/steps/plan';
 import { useDocument } from '../document/context';
 import { gaitFor, gaitIdOf, planIdOf, useBody, useGait, usePlan, useSet, useSpecs } from '../document/selectors';
 import { stationOf, type Station, type StationMotion } from '../shell/stations';
-import { useSession } from './session';
+import { useSession, type Session } from './session';
 
 /** The motion on the walkway: what the figure does at the current station. */
 export interface StageMotion {
@@ -29,12 +29,14 @@ export interface StageMotion {
   readonly beside: Motion | null;
   /** Why what was asked for cannot be walked, in words; then something plain is shown. */
   readonly trouble: string | null;
+  /** Who leads it, where nothing of it is laid out beforehand. */
+  readonly led: Session['led'];
 }
 
 /** A spec built for the walkway; nothing is solved before a picture asks for it. */
 export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
   const { motion, body, gait } = build(spec, part);
-  return { body, gait, source: motion, endless: motion.repeat !== null, duration: motion.duration, spec, part, beside: null, trouble: null };
+  return { body, gait, source: motion, endless: motion.repeat !== null, duration: motion.duration, spec, part, beside: null, trouble: null, led: null };
 }
 
 /** The part a walk is built from: its own gait as `gait`, the others and all bodies by their ids; a gait that is gone is its own. */
@@ -96,5 +98,10 @@ export function useStageMotion(station: Station): StageMotion {
     const { directionDeg, twin } = members[memberIndex] ?? members[0]!;
     return stageMotion({ kind: 'member', set: 'set', directionDeg, twin }, part);
   }, [kind, body, set, gait, memberIndex]);
-  return walked ?? other!;
+  const led = useSession((s) => s.led);
+  const ledOn = useMemo(
+    () => (walked && led ? { ...walked, body: led.motion.body, source: led.motion, duration: LONGEST.time, beside: null, trouble: null, led } : walked),
+    [walked, led],
+  );
+  return ledOn ?? other!;
 }

@@ -3,6 +3,7 @@ import { createStore, useStore, type StoreApi } from 'zustand';
 import type { CurveKey } from '@/core/gait/curve';
 import type { GaitSpec } from '@/core/gait/spec';
 import type { PrintEditSpec } from '@/core/steps/print-spec';
+import type { Motion } from '@/core/motion/motion';
 import type { Remembered } from '../cycle/pattern-memory';
 
 export type ViewName = 'free' | 'side' | 'front' | 'top';
@@ -47,6 +48,8 @@ export interface Session {
   readonly chosen: Chosen | null;
   /** Id of the walk that is shown beside the one that is laid out. */
   readonly beside: string | null;
+  /** What a figure does that is led by hand at present, and where it is led to, m. */
+  readonly led: { readonly motion: Motion; readonly place: { readonly x: number; readonly z: number } } | null;
   /** Places looked at by the last search for a way. */
   readonly searched: readonly { readonly x: number; readonly z: number }[] | null;
   /** What the drawer under the walkway shows of a walk, and whether it is open wide. */
@@ -89,6 +92,7 @@ export const createSession = (): SessionStore =>
     turns: {},
     chosen: null,
     beside: null,
+    led: null,
     searched: null,
     drawer: 'ribbon',
     drawerTall: false,

@@ -3,12 +3,10 @@ import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Button from '@mui/material/Button';
-import { useRef, type RefObject } from 'react';
+import { useRef } from 'react';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
-import type { WalkwayHands } from '../walkway/hands';
-import { useWalkwayHands } from './walkway-hands';
 import { Ribbon } from './ribbon';
 import { WalkChart } from './walk-chart';
 
@@ -16,8 +14,7 @@ import { WalkChart } from './walk-chart';
 const HEIGHTS = { low: 158, tall: 330 };
 
 /** Under the walkway: the walk from above, or along time. One playhead runs through both. */
-export function WalkDrawer({ motion, clock, hands }: { motion: StageMotion; clock: Clock; hands: RefObject<WalkwayHands | null> }) {
-  useWalkwayHands(motion, hands);
+export function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const drawer = useSession((s) => s.drawer);
   const tall = useSession((s) => s.drawerTall);
   const set = useSession((s) => s.set);

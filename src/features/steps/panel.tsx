@@ -9,6 +9,7 @@ import { useWalk } from '../document/selectors';
 import { useSession } from '../stage/session';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
+import { LedPanel } from './led-panel';
 import { CoursePage } from './course-page';
 import { GroundPage } from './ground-page';
 import { PrintsPage } from './prints-page';
@@ -32,6 +33,7 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
     setFollowed(chosen);
     if (chosen) setPage(PAGE_OF[chosen.kind]);
   }
+  if (motion.led) return <LedPanel />;
   return (
     <Box sx={{ display: 'grid', gap: 1.25, gridTemplateColumns: 'minmax(0, 1fr)' }}>
       <Typography variant="h2">Walk</Typography>
@@ -57,7 +59,7 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
           <Tab key={p} value={p} label={p} id={`walk-${p}`} />
         ))}
       </Tabs>
-      {page === 'rules' && <RulesPage motion={motion} />}
+      {page === 'rules' && <RulesPage motion={motion} clock={clock} />}
       {page === 'course' && <CoursePage motion={motion} />}
       {page === 'ground' && <GroundPage />}
       {page === 'tracks' && <TracksPage />}

@@ -12,10 +12,12 @@ import { STEP_COUNT_RANGE } from '@/core/steps/print-spec';
 import { ChannelStrip } from '../channel/strip';
 import { useGaitFor, useNames, useWalk } from '../document/selectors';
 import { GaitChoice } from '../library/gait-choice';
+import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { Figures, FiguresGrid } from './cells';
 import { useWalkChange } from './editing';
+import { LeadStart } from './lead-start';
 
 const ENDS = [
   { key: 'lean', label: 'Start and stop lean', tooltip: 'How far the body leans for the speed it gains and loses, as a part of what balance asks for.' },
@@ -31,7 +33,7 @@ const NOBODY = 'nobody';
 const onFrame = (t: number, fps: number): number => Math.round(t * fps) / fps;
 
 /** The simplest way in: how many steps, which foot first, which gait. */
-export function RulesPage({ motion }: { motion: StageMotion }) {
+export function RulesPage({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const { id, spec: plan } = useWalk();
   const walks = useNames('plan');
   const beside = useSession((s) => s.beside);
@@ -169,6 +171,7 @@ export function RulesPage({ motion }: { motion: StageMotion }) {
           />
         </FiguresGrid>
       </Box>
+      <LeadStart motion={motion} clock={clock} />
       <Typography sx={{ color: 'text.secondary' }}>
         From standing to standing: {steps} steps, {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end.
         The body gets going and comes to rest as a pendulum over its feet does.

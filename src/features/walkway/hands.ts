@@ -12,12 +12,24 @@ export interface GroundPlace {
 export interface WalkwayHands {
   /** Takes a print up; what it returns follows the pointer by so much until it is let go. Null: it is only chosen. */
   takePrint(hold: Foothold, more: boolean): ((by: GroundPlace) => void) | null;
+  /** Told before each picture: the time (s), where the pointer is on the ground under the figure, and where the view looks (rad about Y). */
+  beat?(time: number, pointed: GroundPlace | null, looks: number): void;
+}
+
+/** The pointer on the walkway. */
+export interface Pointer {
+  /** Where it is on the level `y` (m) of the shown space; null while it is elsewhere or turns the view. */
+  onLevel(y: number): GroundPlace | null;
+  end(): void;
 }
 
 const UP = new Vector3(0, 1, 0);
+const NO_SHIFT: GroundPlace = { x: 0, z: 0 };
+/** What is farther off than this (m) is the sky. */
+const FARTHEST_M = 60;
 
-/** Listens to the pointer on the walkway, before the view is turned by it; ends with what it returns. */
-export function listenHands(canvas: HTMLElement, camera: Camera, stageNow: () => Stage | null, handsNow: () => WalkwayHands | null): () => void {
+/** Listens to the pointer on the walkway, before the view is turned by it. */
+export function listenHands(canvas: HTMLElement, camera: Camera, stageNow: () => Stage | null, handsNow: () => WalkwayHands | null): Pointer {
   const ray = new Raycaster();
   const at = new Vector2();
   const plane = new Plane();
@@ -30,7 +42,9 @@ export function listenHands(canvas: HTMLElement, camera: Camera, stageNow: () =>
   /** Where the pointer's ray meets the level `y` (m) of the shown space. */
   const onLevel = (y: number): GroundPlace | null => {
     plane.set(UP, -y);
-    return ray.ray.intersectPlane(plane, hit) ? { x: hit.x, z: hit.z } : null;
+    if (!ray.ray.intersectPlane(plane, hit) || hit.distanceTo(ray.ray.origin) > FARTHEST_M) return null;
+    const { x, z } = stageNow()?.shift ?? NO_SHIFT;
+    return { x: hit.x + x, z: hit.z + z };
   };
   const printUnder = (e: PointerEvent): Foothold | null => {
     aim(e);
@@ -59,13 +73,25 @@ export function listenHands(canvas: HTMLElement, camera: Camera, stageNow: () =>
     canvas.addEventListener('pointerup', end);
     canvas.addEventListener('pointercancel', end);
   };
+  let last: PointerEvent | null = null;
   const hover = (e: PointerEvent) => {
+    last = e.buttons === 0 ? e : null;
     if (e.buttons === 0) canvas.style.cursor = handsNow() && printUnder(e) ? 'grab' : '';
   };
+  const leave = () => (last = null);
   canvas.addEventListener('pointerdown', down, true);
   canvas.addEventListener('pointermove', hover);
-  return () => {
-    canvas.removeEventListener('pointerdown', down, true);
-    canvas.removeEventListener('pointermove', hover);
+  canvas.addEventListener('pointerleave', leave);
+  return {
+    onLevel(y) {
+      if (!last) return null;
+      aim(last);
+      return onLevel(y);
+    },
+    end() {
+      canvas.removeEventListener('pointerdown', down, true);
+      canvas.removeEventListener('pointermove', hover);
+      canvas.removeEventListener('pointerleave', leave);
+    },
   };
 }

@@ -9,7 +9,7 @@ import { cycle } from '@/core/motion/solved';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
-import { listenHands, type WalkwayHands } from './hands';
+import { listenHands, type Pointer, type WalkwayHands } from './hands';
 import { scenePalette } from './palette';
 import { AT_REST, Pace } from './quality';
 import { copySoleView, SOLE_ASPECT, SOLE_PLACE, SOLE_WIDTH_M } from './sole-view';
@@ -115,16 +115,17 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     return () => orbit.dispose();
   }, [camera, gl, session]);
 
-  useEffect(
-    () =>
-      listenHands(
-        gl.domElement,
-        camera,
-        () => stage.current,
-        () => hands.current,
-      ),
-    [gl, camera, hands],
-  );
+  const pointer = useRef<Pointer | null>(null);
+  useEffect(() => {
+    const heard = listenHands(
+      gl.domElement,
+      camera,
+      () => stage.current,
+      () => hands.current,
+    );
+    pointer.current = heard;
+    return () => heard.end();
+  }, [gl, camera, hands]);
 
   const view = useSession((s) => s.view);
   useEffect(() => {
@@ -146,6 +147,11 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     const was = drawn.current;
     const time = heldTime(clock.time, options);
     orbit.update();
+    hands.current?.beat?.(
+      time,
+      pointer.current?.onLevel(now.focus.y) ?? null,
+      Math.atan2(orbit.target.x - camera.position.x, orbit.target.z - camera.position.z),
+    );
     const at = `${camera.position.toArray().join()} ${camera.quaternion.toArray().join()}`;
     const same =
       time === was.time &&

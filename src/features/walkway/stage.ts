@@ -38,6 +38,7 @@ export interface StageOptions extends OnionOptions {
   readonly weightPoint: boolean;
   readonly trails: readonly TrailName[];
   readonly chosen: Session['chosen'];
+  readonly led: Session['led'];
 }
 
 const NO_STEPS: readonly number[] = [];
@@ -71,6 +72,7 @@ export class Stage {
   private readonly prints: Prints;
   private readonly line: Line<BufferGeometry, LineBasicMaterial>;
   private readonly weight: Mesh<RingGeometry, MeshBasicMaterial>;
+  private readonly goal: Mesh<RingGeometry, MeshBasicMaterial>;
   private readonly light = new DirectionalLight(0xfff4e2, 2.1);
   private readonly pose: Float64Array;
   private readonly worldPose: WorldPose;
@@ -110,11 +112,15 @@ export class Stage {
       new RingGeometry(0.022, 0.034, 24).rotateX(-Math.PI / 2),
       new MeshBasicMaterial({ color: palette.ink, depthTest: false, transparent: true }),
     );
+    this.goal = new Mesh(
+      new RingGeometry(0.09, 0.115, 40).rotateX(-Math.PI / 2),
+      new MeshBasicMaterial({ color: palette.sea, transparent: true, opacity: 0.9 }),
+    );
     this.light.castShadow = true;
     this.light.shadow.mapSize.set(1024, 1024);
     this.light.shadow.radius = 5;
     Object.assign(this.light.shadow.camera, { left: -1.6, right: 1.6, top: 2.4, bottom: -1.2, near: 0.5, far: 9 });
-    this.world.add(this.terrain.group, this.figure.mesh, this.ghosts.group, this.trails.group, this.prints.group, this.line, this.weight);
+    this.world.add(this.terrain.group, this.figure.mesh, this.ghosts.group, this.trails.group, this.prints.group, this.line, this.weight, this.goal);
     scene.background = palette.paper;
     scene.add(this.world, this.ground.group, new HemisphereLight(0xffffff, 0xb7a88c, 1.5), this.light, this.light.target);
   }
@@ -164,6 +170,11 @@ export class Stage {
     this.trails.show(this.motion, options.trails, options.fps, this.moved);
     forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
     this.showProps(time);
+    this.goal.visible = this.motion.led !== null && options.led !== null;
+    if (options.led) {
+      const { place } = options.led;
+      this.goal.position.set(place.x, source.ground.height(place.x, place.z) + WEIGHT_HEIGHT_M, place.z);
+    }
     this.weight.visible = options.weightPoint;
     if (options.weightPoint) {
       centreOfMass(this.worldPose, this.com, 0);
@@ -213,7 +224,8 @@ export class Stage {
   private printsAround(time: number): readonly Foothold[] {
     const { source, endless } = this.motion;
     const stride = Math.floor(time / source.strideTime);
-    if (this.printsOf !== source || this.printsStride !== stride) {
+    // What is led decides its prints as it goes.
+    if (this.printsOf !== source || this.printsStride !== stride || this.motion.led) {
       this.printsOf = source;
       this.printsStride = stride;
       const { before, after } = endless ? SHOWN.cycle : SHOWN.plan;
@@ -243,6 +255,11 @@ export class Stage {
     this.prints.end();
   }
 
+  /** How far (m) the shown space lies behind the motion's: on a treadmill the world goes by. */
+  get shift(): { readonly x: number; readonly z: number } {
+    return { x: -this.world.position.x, z: -this.world.position.z };
+  }
+
   /** The foothold of a print under a ray; none while prints are not shown. */
   printUnder(ray: Raycaster): Foothold | null {
     if (!this.prints.group.visible || this.motion.endless) return null;
@@ -252,8 +269,9 @@ export class Stage {
 
   /** The way of the root, drawn once for a motion and moved on with its rounds. */
   private showLine(visible: boolean): void {
-    this.line.visible = visible;
-    if (!visible) return;
+    // A way that is only now being made has none yet.
+    this.line.visible = visible && this.motion.led === null;
+    if (!this.line.visible) return;
     const { source, duration, endless } = this.motion;
     this.line.position.set(this.moved[0]!, this.moved[1]!, this.moved[2]!);
     this.line.rotation.y = this.moved[3]!;
@@ -309,6 +327,8 @@ export class Stage {
     this.prints.dispose();
     this.line.geometry.dispose();
     this.line.material.dispose();
+    this.goal.geometry.dispose();
+    this.goal.material.dispose();
     this.weight.geometry.dispose();
     this.weight.material.dispose();
     this.light.dispose();
