@@ -37,31 +37,37 @@ export function mergeIntervals(intervals: readonly Interval[]): Interval[] {
 /** Longest time (s) over which a first push-off or last landing is spread; standing before and after is level. */
 const LONGEST_PUSH_S = 0.45;
 
-/** Builds the track for merged, ascending support intervals; a first or last one stays level at its outer end. No flight, no pieces. */
-export function createFlightTrack(support: readonly Interval[], gravity: number, whole = 0): FlightTrack {
-  const count = support.length > 1 ? 2 * support.length - 1 : 0;
-  const pieces = new Float64Array(count * FIELDS);
+/**
+ * Builds the track for merged, ascending support intervals; a first or last one stays level at its outer end. No flight, no
+ * pieces. A support longer than `longest` s is no contact that springs: who walks or rests between two flights lands, goes
+ * level, and pushes off.
+ */
+export function createFlightTrack(support: readonly Interval[], gravity: number, whole = 0, longest = Infinity): FlightTrack {
+  const found: number[] = [];
   const flight = (i: number) => (i < 0 || i + 1 >= support.length ? 0 : support[i + 1]!.from - support[i]!.to);
-  for (let i = 0; i < support.length && count > 0; i++) {
+  /** A contact between flights of `before` and `after` s; level where there is none. */
+  const contact = (from: number, to: number, before: number, after: number) =>
+    found.push(
+      from,
+      to - from,
+      0,
+      before > 0 ? (-gravity * before) / 2 : 0,
+      ((gravity * (before + after)) / 4) * ((to - from) / Math.PI),
+      0,
+      after > 0 ? (gravity * after) / 2 : 0,
+    );
+  for (let i = 0; i < support.length && support.length > 1; i++) {
     const { from, to } = support[i]!;
     const before = flight(i - 1),
       after = flight(i);
-    const start = before === 0 ? Math.max(from, to - LONGEST_PUSH_S) : from;
-    const end = after === 0 ? Math.min(to, from + LONGEST_PUSH_S) : to;
-    const o = 2 * i * FIELDS;
-    pieces[o] = start;
-    pieces[o + 1] = end - start;
-    pieces[o + 3] = before > 0 ? (-gravity * before) / 2 : 0;
-    pieces[o + 4] = ((gravity * (before + after)) / 4) * ((end - start) / Math.PI);
-    pieces[o + 6] = after > 0 ? (gravity * after) / 2 : 0;
-    if (after === 0) continue;
-    pieces[o + 7] = to;
-    pieces[o + 8] = after;
-    pieces[o + 10] = (gravity * after) / 2;
-    pieces[o + 11] = FLYING;
-    pieces[o + 13] = (-gravity * after) / 2;
+    const apart = to - from > longest;
+    const push = apart ? Math.min(LONGEST_PUSH_S, (to - from) / 2) : LONGEST_PUSH_S;
+    if (apart && before > 0) contact(from, from + push, before, 0);
+    if (apart && after > 0) contact(to - push, to, 0, after);
+    if (!apart) contact(before === 0 ? Math.max(from, to - push) : from, after === 0 ? Math.min(to, from + push) : to, before, after);
+    if (after > 0) found.push(to, after, 0, (gravity * after) / 2, FLYING, 0, (-gravity * after) / 2);
   }
-  return { gravity, whole, pieces, count };
+  return { gravity, whole, pieces: Float64Array.from(found), count: found.length / FIELDS };
 }
 
 /** Height (m) at time clock[c] (s) above the standing level, into out[o]; 0 outside the pieces. Allocates nothing. */

@@ -31,6 +31,9 @@ const STANDING_CONSTANTS = 3.2;
 /** So much quicker than the pendulum a flying body is over what carries it. */
 const FLYING_STIFFNESS = 5;
 
+/** A support longer than so many contacts of the gait that flies is none of it. */
+const SPRINGS = 1.6;
+
 /**
  * A walk along a course: standing, walking, standing again, the last step closing the feet (a hop lands both anyway), with
  * rests and turns on the spot between. Steps come as each one's gait has them. How the body gets going and comes to rest is
@@ -82,7 +85,12 @@ export function planWalk(program: Program): Schedule {
       Float64Array.of(contacts[0]!.print.level, ...knots.map((k) => k.level), last.print.level),
     ),
     support,
-    flight: createFlightTrack(support, GRAVITY * gait.timing.gravity, Math.max(...all.map((g) => g.sided.gait.timing.wholeBody))),
+    flight: createFlightTrack(
+      support,
+      GRAVITY * gait.timing.gravity,
+      Math.max(...all.map((g) => g.sided.gait.timing.wholeBody)),
+      SPRINGS * Math.max(...all.map((g) => (g.flies ? g.strideTime * (1 - Math.min(...g.airborne)) : 0))),
+    ),
     styles: [...all.map((g) => gaitStyle(g.sided, follows)), standingStyle(all[0]!.sided, follows)],
     shares: all.length === 1 ? [constantTrack(1)] : all.map((_, i) => passTrack(knots, duration, (k) => shareOf(k, knots, i))),
     fullSpeed: passTrack(knots, duration, (k) => (k.contact?.gait ?? opening.steps[0]!.gait).speed),

@@ -85,6 +85,43 @@ export function blendTargets(a: Targets, b: Targets, u: number, out: Targets): v
   }
 }
 
+/**
+ * Targets between the second and third of four even pictures at `from[a..]` … `from[d..]`, by u: a curve through them whose
+ * rate is continuous (Catmull and Rom 1974). A foot stands where it stands in both.
+ */
+export function threadTargets(from: Float64Array, a: number, b: number, c: number, d: number, u: number, out: Targets): void {
+  const u2 = u * u,
+    u3 = u2 * u;
+  const wa = (2 * u2 - u3 - u) / 2,
+    wb = (3 * u3 - 5 * u2 + 2) / 2,
+    wc = (u + 4 * u2 - 3 * u3) / 2,
+    wd = (u3 - u2) / 2;
+  for (let k = 0; k < TARGETS_SIZE; k++) out[k] = wa * from[a + k]! + wb * from[b + k]! + wc * from[c + k]! + wd * from[d + k]!;
+  for (const turns of [WORLD_TURNS, LOCAL_TURNS])
+    for (const q of turns) {
+      // On the same side of the sphere as the second one, then on the sphere.
+      const sign = (o: number) =>
+        from[o + q]! * from[b + q]! + from[o + q + 1]! * from[b + q + 1]! + from[o + q + 2]! * from[b + q + 2]! + from[o + q + 3]! * from[b + q + 3]! < 0
+          ? -1
+          : 1;
+      const [sa, sc, sd] = [sign(a) * wa, sign(c) * wc, sign(d) * wd];
+      let square = 0;
+      for (let k = q; k < q + 4; k++) {
+        out[k] = sa * from[a + k]! + wb * from[b + k]! + sc * from[c + k]! + sd * from[d + k]!;
+        square += out[k]! * out[k]!;
+      }
+      const length = Math.sqrt(square);
+      for (let k = q; k < q + 4; k++) out[k] = out[k]! / length;
+    }
+  for (const side of [0, 1] as const) {
+    const foot = footAt(side);
+    const stands = from[b + foot + FOOT_TARGET.planted] === 1 && from[c + foot + FOOT_TARGET.planted] === 1;
+    out[foot + FOOT_TARGET.planted] = stands ? 1 : 0;
+    // Where it stands it does not feel where it came from.
+    if (stands) for (const k of [FOOT_TARGET.x, FOOT_TARGET.y, FOOT_TARGET.z, FOOT_TARGET.heading]) out[foot + k] = from[b + foot + k]!;
+  }
+}
+
 /** Moves everything that stands in the world by a placement at by[i..]. Allocates nothing. */
 export function placeTargets(targets: Targets, by: Float64Array, i: number): void {
   const yaw = by[i + 3]!;

@@ -4,10 +4,10 @@ import type { BodySpec } from '../body/spec';
 import type { GaitSpec } from '../gait/spec';
 import { buildGround } from '../ground/build';
 import type { GroundSpec } from '../ground/spec';
-import { toDegrees } from '../math/scalar';
+import { clamp, toDegrees } from '../math/scalar';
 import type { Foothold, Motion } from '../motion/motion';
 import { quickWalk } from '../motion/solved';
-import { TARGETS_SIZE, createTargets, type Targets } from '../solve/targets';
+import { createTargets, TARGETS_SIZE, threadTargets, type Targets } from '../solve/targets';
 import { freeWalk } from './free';
 import { createLeadSteps, type LeadCast, type LeadPlace, type LedStep } from './lead-step';
 import type { FreePrintsSpec } from './print-spec';
@@ -94,6 +94,14 @@ export function planPiece(cast: LeadCast, ask: PieceAsk): LedPiece {
   }
   const back = (h: Foothold): Foothold => ({ ...h, landing: h.landing - shift, leaving: h.leaving - shift });
   return { from, rate: RATE, count, targets: all, way, footholds: motion.footholds(0, motion.duration).map(back) };
+}
+
+/** Writes a piece's targets at a time (s): smoothly from picture to picture, so that what hangs from a hand is not shaken. */
+export function readPiece({ from, rate, count, targets }: LedPiece, t: number, out: Targets): void {
+  const place = clamp((t - from) * rate, 0, count - 1);
+  const i = Math.min(count - 2, Math.floor(place));
+  const at = (k: number) => clamp(k, 0, count - 1) * TARGETS_SIZE;
+  threadTargets(targets, at(i - 1), at(i), at(i + 1), at(i + 2), place - i, out);
 }
 
 /** Steps as free prints, `from` s earlier. */

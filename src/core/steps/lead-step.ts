@@ -48,14 +48,14 @@ const FOLLOWS_S = 0.9;
 const RUN_FROUDE = 0.5;
 const WALK_FROUDE = 0.36;
 /** The body turns by this (rad) a step at most: outward over the foot on that side, inward over the other one; in the fast gait. Common practice. */
-const MOST_TURN = { outward: (60 * Math.PI) / 180, inward: (60 * Math.PI) / 180, fast: (32 * Math.PI) / 180 } as const;
+const MOST_TURN = { outward: (60 * Math.PI) / 180, inward: (45 * Math.PI) / 180, fast: (32 * Math.PI) / 180 } as const;
 /** Feet turn against each other by this (rad) at most. */
 const FEET_TURN = (60 * Math.PI) / 180;
 /** Gains and losses of speed, m/s². */
 const GAIN = { slow: 1.4, fast: 3 } as const;
 const LOSS = { slow: 2.2, fast: 4 } as const;
 /** Paces against the gait's own; slower steps get shorter alone. */
-const PACES = { slow: [0.35, 1.5], fast: [0.6, 1.2] } as const;
+const PACES = { slow: [0.6, 1.5], fast: [0.6, 1.2] } as const;
 /** Longest step, legs: what is farther from foot to foot is a fault of a print. */
 const LONGEST = 1.3;
 /** A body that turns by more than this (rad) goes at most so fast meanwhile, parts of the slow gait's pace. */
@@ -69,7 +69,8 @@ const SET_OUT_S = 0.45;
 const ASIDE = [0, 0.35, -0.35, 0.7, -0.7, 1.05, -1.05] as const;
 const SHORTER = [1, 0.6, 0.3] as const;
 /** Feet are set down so far beside each other at least, breadths of a sole. */
-const BESIDE_BREADTHS = 0.4;
+const BESIDE_BREADTHS = { passing: 0.8, ahead: 0.4 } as const;
+const PASSING_M = 0.28;
 /** Room (statures) about the body, and the highest step (legs). */
 const ROOM = 0.17;
 const RISE = 0.35;
@@ -136,6 +137,8 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
         ? [MOST_TURN.inward, MOST_TURN.outward]
         : [MOST_TURN.outward, MOST_TURN.inward];
     const height = ground.height(last.x, last.z);
+    // From a rest either foot may go: then it is the other one that stands.
+    const stands = side === last.side ? printAt(gaits.slow, side === LEFT ? RIGHT : LEFT, last.body, last.body.heading, 0) : last;
     for (const part of SHORTER)
       for (const aside of ASIDE) {
         const heading = last.body.heading + clamp(wrapAngle(wish + aside - last.body.heading), -right, left);
@@ -143,17 +146,15 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
         if (!open(over.x, over.z)) continue;
         // A foot is set down on its own side of the one that stands, else it would have to go through that leg.
         const straight = printAt(sided, side, last.body, heading, part * length);
-        const across = (straight.x - last.x) * Math.cos(last.heading) - (straight.z - last.z) * Math.sin(last.heading);
-        const out = last.rests ? 0 : Math.max(0, BESIDE_BREADTHS * body.sole.breadth - (side === LEFT ? across : -across)) * (side === LEFT ? 1 : -1);
-        const [outX, outZ] = [out * Math.cos(last.heading), -out * Math.sin(last.heading)];
-        const print = { ...straight, x: straight.x + outX, z: straight.z + outZ };
+        const [fromX, fromZ] = [straight.x - stands.x, straight.z - stands.z];
+        const [sin, cos] = [Math.sin(stands.heading), Math.cos(stands.heading)];
+        const beside = Math.abs(fromX * sin + fromZ * cos) < PASSING_M ? BESIDE_BREADTHS.passing : BESIDE_BREADTHS.ahead;
+        const own = side === LEFT ? 1 : -1;
+        const out = own * Math.max(0, beside * body.sole.breadth - own * (fromX * cos - fromZ * sin));
+        const print = { ...straight, x: straight.x + out * cos, z: straight.z - out * sin };
         if (!ground.footing(print.x, print.z) || Math.abs(ground.height(print.x, print.z) - height) > RISE * body.legLength) continue;
-        return {
-          x: print.x,
-          z: print.z,
-          heading: last.heading + clamp(wrapAngle(print.heading - last.heading), -FEET_TURN, FEET_TURN),
-          body: { ...over, x: over.x + outX, z: over.z + outZ },
-        };
+        const turned = clamp(wrapAngle(print.heading - stands.heading), -FEET_TURN, FEET_TURN);
+        return { x: print.x, z: print.z, heading: stands.heading + turned, body: { ...over, x: over.x + out * cos, z: over.z - out * sin } };
       }
     return null;
   }

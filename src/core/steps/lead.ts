@@ -3,8 +3,8 @@ import type { Heading } from '../course/printed';
 import { clamp, lerp, smootherstep } from '../math/scalar';
 import type { Motion } from '../motion/motion';
 import { createReach } from '../solve/reach';
-import { blendTargets, createTargets, TARGET, TARGETS_SIZE, type Targets } from '../solve/targets';
-import { comingSteps, freePrintsOf, pieceMotion, planPiece, type LedPiece, type PieceAsk } from './lead-piece';
+import { blendTargets, createTargets, TARGET, type Targets } from '../solve/targets';
+import { comingSteps, freePrintsOf, pieceMotion, planPiece, readPiece, type LedPiece, type PieceAsk } from './lead-piece';
 import { createLeadSteps, type LeadCast, type LeadPlace, type LedStep } from './lead-step';
 import type { FreePrintsSpec } from './print-spec';
 
@@ -100,22 +100,14 @@ export function createLead(cast: LeadCast, start: Heading, ask: (what: PieceAsk)
   const ahead = createTargets();
   const behind = Array.from({ length: PIECES }, createTargets);
 
-  /** Writes a piece's own targets at a time. */
-  function read({ from, rate, count, targets }: LedPiece, t: number, out: Targets): void {
-    const place = clamp((t - from) * rate, 0, count - 1);
-    const i = Math.min(count - 2, Math.floor(place));
-    out.set(targets.subarray(i * TARGETS_SIZE, (i + 1) * TARGETS_SIZE));
-    blendTargets(out, targets.subarray((i + 1) * TARGETS_SIZE, (i + 2) * TARGETS_SIZE), place - i, out);
-  }
-
   /** What piece `i` and those before it ask for at a time. */
   function targetsOf(i: number, t: number, out: Targets): void {
     const { piece, since } = taken[i]!;
     const weight = i === 0 ? 1 : smootherstep(since, since + FADE_S, t);
-    if (weight >= 1) return read(piece, t, out);
+    if (weight >= 1) return readPiece(piece, t, out);
     targetsOf(i - 1, t, out);
     if (weight <= 0) return;
-    read(piece, t, ahead);
+    readPiece(piece, t, ahead);
     behind[i]!.set(out);
     blendTargets(behind[i]!, ahead, weight, out);
   }

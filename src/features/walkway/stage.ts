@@ -154,7 +154,7 @@ export class Stage {
     this.focus.x = x - shiftX;
     this.focus.z = z - shiftZ;
     const y = (this.focus.y = this.pose[1]!);
-    this.terrain.show(source, this.motion.part.bodies ?? {});
+    this.terrain.show(source, this.motion.part.bodies ?? {}, x, z);
     this.ground.group.visible = !this.terrain.covers;
     this.ground.update(x, z, shiftX, shiftZ, facing);
     this.light.position.set(this.focus.x - 1.6, y + 4.6, this.focus.z + 1.4);

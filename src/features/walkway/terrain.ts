@@ -32,6 +32,8 @@ import type { ScenePalette } from './palette';
 /** Ground shown beside the way, and the longest side of it, m. */
 const BESIDE_M = 5;
 const LONGEST_M = 120;
+/** Ground about a figure that is led: it is laid out anew where less than this (m) is left. */
+const AROUND_M = 7;
 /** Most vertices along a side, and the finest grid, m. */
 const MOST = 260;
 const FINEST_M = 0.12;
@@ -86,18 +88,21 @@ export class Terrain {
     return this.shown !== levelGround;
   }
 
-  /** Shows the ground of a motion; `bodies` are those its ground may name. */
-  show(motion: Motion, bodies: Readonly<Record<string, BodySpec>>): void {
-    if (motion === this.of) return;
+  /** Shows the ground of a motion; `bodies` are those its ground may name. One without an end has it around where it is now, (x, z). */
+  show(motion: Motion, bodies: Readonly<Record<string, BodySpec>>, x: number, z: number): void {
+    const ends = Number.isFinite(motion.duration);
+    const extent = (beside: number): Extent =>
+      ends ? extentOf(motion, beside) : [x - beside - AROUND_M, z - beside - AROUND_M, x + beside + AROUND_M, z + beside + AROUND_M];
+    if (motion === this.of && (ends || within(this.extent, extent(0)))) return;
     const same = motion.ground === this.shown || (motion.ground.spec && JSON.stringify(motion.ground.spec) === JSON.stringify(this.shown.spec));
-    const kept = same && this.of !== null && within(this.extent, extentOf(motion, BESIDE_M / 2));
+    const kept = same && this.of !== null && within(this.extent, extent(BESIDE_M / 2));
     this.of = motion;
     if (kept || (same && motion.ground === levelGround)) return;
     this.clear();
     this.shown = motion.ground;
     const { spec } = motion.ground;
     if (!spec) return;
-    this.extent = extentOf(motion, BESIDE_M);
+    this.extent = extent(BESIDE_M);
     this.land(motion.ground, spec.features);
     for (const f of spec.features) this.feature(f, motion.ground, bodies);
   }
