@@ -7,7 +7,7 @@ import { beatsOf, stepsOf } from '../gait/beats';
 import { sidedGait, type SidedGait } from '../gait/sides';
 import { distanceTo } from '../ground/build';
 import type { Ground } from '../ground/ground';
-import { clamp, GRAVITY, wrapAngle } from '../math/scalar';
+import { clamp, GRAVITY, lerp, wrapAngle } from '../math/scalar';
 import { settlePrint } from '../schedule/print';
 import { cycleProgram, type Program } from '../schedule/program';
 
@@ -30,6 +30,8 @@ export interface LedStep {
   readonly rests: boolean;
   readonly fast: boolean;
   readonly pace: number;
+  /** How long it takes from the one before it, s. */
+  readonly takes: number;
   readonly body: Heading;
 }
 
@@ -66,13 +68,19 @@ const CLOSING_PACE = 0.6;
 /** From the lead's first move to the foot's leaving: the weight goes over first, s. Common practice. */
 const SET_OUT_S = 0.45;
 /** Ways (rad) and parts of a step that are tried where the straight one is barred. */
-const ASIDE = [0, 0.35, -0.35, 0.7, -0.7, 1.05, -1.05] as const;
+const ASIDE = [0, 0.35, -0.35, 0.7, -0.7, 1.05, -1.05, 1.5, -1.5] as const;
 const SHORTER = [1, 0.6, 0.3] as const;
 /** Feet are set down so far beside each other at least, breadths of a sole. */
 const BESIDE_BREADTHS = { passing: 0.8, ahead: 0.4 } as const;
 const PASSING_M = 0.28;
+/** A step takes at most so many times as long as the one before it. */
+const SLOWER = 1.35;
 /** Room (statures) about the body, and the highest step (legs). */
 const ROOM = 0.17;
+/** How closely (m) the way of a step is looked at for what stands there. */
+const LOOK_M = 0.12;
+/** Ways are tried that stay open so much (m) past the step, then those that do not. */
+const PAST_M = 0.9;
 const RISE = 0.35;
 
 /** Whether a gait can be led, as it steps one foot after the other: slowly, or fast where it leaves the ground; null where it cannot. */
@@ -81,6 +89,19 @@ export function ledAs(gait: GaitSpec): 'slow' | 'fast' | null {
   const steps = stepsOf(beatsOf(sided));
   if (steps.length !== 2 || steps.some((s) => s.length !== 1)) return null;
   return sided.sides.every((s) => s.timing.dutyFactor < 0.5) ? 'fast' : 'slow';
+}
+
+/** Ways that are tried one after the other: open so much (m) past the step, so long a part of it, so far (rad) to a side. */
+const ways = (pasts: readonly number[]) => pasts.flatMap((past) => SHORTER.flatMap((part) => ASIDE.map((aside) => ({ past, part, aside }))));
+const WAYS = ways([0]);
+const WAYS_ROUND = ways([PAST_M, 0]);
+
+/** A step as it is wished: heading (rad), how far the goal is and how long it is to be (m), and whether in the fast gait. */
+interface Wish {
+  readonly heading: number;
+  readonly away: number;
+  readonly length: number;
+  readonly quick: boolean;
 }
 
 /** Decides steps one by one towards where the figure is led. */
@@ -127,9 +148,26 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
 
   /** Whether the body may be over a place. */
   const open = (x: number, z: number) => (ground.obstacles ?? []).every((o) => distanceTo(o, x, z) >= room);
+  /** Whether it may go from one place to another. */
+  function passes(from: LeadPlace, to: LeadPlace): boolean {
+    const looks = ground.obstacles?.length ? Math.ceil(Math.hypot(to.x - from.x, to.z - from.z) / LOOK_M) : 0;
+    for (let i = 1; i <= looks; i++) if (!open(lerp(from.x, to.x, i / looks), lerp(from.z, to.z, i / looks))) return false;
+    return true;
+  }
+
+  /** The print a step comes to, on its own side of the foot that stands: else it would have to go through that leg. */
+  function besidePrint(straight: Pick<LedStep, 'x' | 'z' | 'heading'>, side: Side, stands: Pick<LedStep, 'x' | 'z' | 'heading'>) {
+    const [dx, dz] = [straight.x - stands.x, straight.z - stands.z];
+    const [sin, cos] = [Math.sin(stands.heading), Math.cos(stands.heading)];
+    const beside = Math.abs(dx * sin + dz * cos) < PASSING_M ? BESIDE_BREADTHS.passing : BESIDE_BREADTHS.ahead;
+    const own = side === LEFT ? 1 : -1;
+    const out = own * Math.max(0, beside * body.sole.breadth - own * (dx * cos - dz * sin));
+    const turned = clamp(wrapAngle(straight.heading - stands.heading), -FEET_TURN, FEET_TURN);
+    return { x: straight.x + out * cos, z: straight.z - out * sin, heading: stands.heading + turned, outX: out * cos, outZ: -out * sin };
+  }
 
   /** The step of a side by so much, turned as near to the wish as the ground lets it; null where nothing can be stepped on. */
-  function place(last: LedStep, side: Side, wish: number, length: number, quick: boolean): Pick<LedStep, 'x' | 'z' | 'heading' | 'body'> | null {
+  function place(last: LedStep, side: Side, { heading: wish, away, length, quick }: Wish): Pick<LedStep, 'x' | 'z' | 'heading' | 'body'> | null {
     const sided = gaits[quick ? 'fast' : 'slow'];
     const [right, left] = quick
       ? [MOST_TURN.fast, MOST_TURN.fast]
@@ -139,23 +177,18 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
     const height = ground.height(last.x, last.z);
     // From a rest either foot may go: then it is the other one that stands.
     const stands = side === last.side ? printAt(gaits.slow, side === LEFT ? RIGHT : LEFT, last.body, last.body.heading, 0) : last;
-    for (const part of SHORTER)
-      for (const aside of ASIDE) {
-        const heading = last.body.heading + clamp(wrapAngle(wish + aside - last.body.heading), -right, left);
-        const over = { x: last.body.x + part * length * Math.sin(heading), z: last.body.z + part * length * Math.cos(heading), heading };
-        if (!open(over.x, over.z)) continue;
-        // A foot is set down on its own side of the one that stands, else it would have to go through that leg.
-        const straight = printAt(sided, side, last.body, heading, part * length);
-        const [fromX, fromZ] = [straight.x - stands.x, straight.z - stands.z];
-        const [sin, cos] = [Math.sin(stands.heading), Math.cos(stands.heading)];
-        const beside = Math.abs(fromX * sin + fromZ * cos) < PASSING_M ? BESIDE_BREADTHS.passing : BESIDE_BREADTHS.ahead;
-        const own = side === LEFT ? 1 : -1;
-        const out = own * Math.max(0, beside * body.sole.breadth - own * (fromX * cos - fromZ * sin));
-        const print = { ...straight, x: straight.x + out * cos, z: straight.z - out * sin };
-        if (!ground.footing(print.x, print.z) || Math.abs(ground.height(print.x, print.z) - height) > RISE * body.legLength) continue;
-        const turned = clamp(wrapAngle(print.heading - stands.heading), -FEET_TURN, FEET_TURN);
-        return { x: print.x, z: print.z, heading: stands.heading + turned, body: { ...over, x: over.x + out * cos, z: over.z - out * sin } };
-      }
+    // Who goes round something on one side keeps to it.
+    const keeps = wrapAngle(last.body.heading - wish) < 0 ? -1 : 1;
+    for (const { past, part, aside } of ground.obstacles?.length ? WAYS_ROUND : WAYS) {
+      const heading = last.body.heading + clamp(wrapAngle(wish + keeps * aside - last.body.heading), -right, left);
+      const [sin, cos] = [Math.sin(heading), Math.cos(heading)];
+      const over = { x: last.body.x + part * length * sin, z: last.body.z + part * length * cos, heading };
+      const far = Math.max(part * length, Math.min(part * length + past, away));
+      if (!passes(last.body, { x: last.body.x + far * sin, z: last.body.z + far * cos })) continue;
+      const { x, z, heading: lies, outX, outZ } = besidePrint(printAt(sided, side, last.body, heading, part * length), side, stands);
+      if (!ground.footing(x, z) || Math.abs(ground.height(x, z) - height) > RISE * body.legLength) continue;
+      return { x, z, heading: lies, body: { ...over, x: over.x + outX, z: over.z + outZ } };
+    }
     return null;
   }
 
@@ -174,11 +207,14 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
     const pace = clamp(wanted, Math.max(0, had - LOSS[gear] * during), Math.min(topPace(), had + GAIN[gear] * during));
     const quick = pace > froude(last.fast ? WALK_FROUDE : RUN_FROUDE);
     const closes = away < THERE_M && pace < CLOSING_PACE * gaits.slow.gait.timing.speed;
-    const { length, time } = stepAt(closes ? Math.max(pace, CLOSING_PACE) : pace, quick);
-    const found = place(last, side, wish, closes ? Math.min(length / 2, away) : length, quick);
+    const own = stepAt(closes ? Math.max(pace, CLOSING_PACE) : pace, quick);
+    // Who comes out of a run takes a few steps to walk slowly: a leg that swings fast cannot take its time.
+    const takes = last.rests ? own.time : Math.min(own.time, SLOWER * last.takes);
+    const length = (own.length * takes) / own.time;
+    const found = place(last, side, { heading: wish, away, length: closes ? Math.min(length / 2, away) : length, quick });
     // Who cannot go on closes the feet where the other one stands.
-    const stays = !found ? { ...printAt(gaits.slow, side, last.body, last.body.heading, 0), body: last.body } : found;
-    const lands = last.rests ? Math.max(last.lands, now) + SET_OUT_S + time : last.lands + time;
+    const stays = found ?? { ...printAt(gaits.slow, side, last.body, last.body.heading, 0), body: last.body };
+    const lands = last.rests ? Math.max(last.lands, now) + SET_OUT_S + takes : last.lands + takes;
     if (!found && last.rests) return null;
     return {
       side,
@@ -187,6 +223,7 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
       heading: stays.heading,
       body: stays.body,
       lands,
+      takes,
       rests: closes || !found,
       fast: quick && !closes,
       pace: found ? pace : 0,
@@ -200,7 +237,7 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
     standing(at, lands) {
       const stand = (side: Side, when: number): LedStep => {
         const { x, z, heading } = printAt(gaits.slow, side, at, at.heading, 0);
-        return { side, x, z, heading, lands: when, rests: side === RIGHT, fast: false, pace: 0, body: at };
+        return { side, x, z, heading, lands: when, takes: stepAt(0, false).time, rests: side === RIGHT, fast: false, pace: 0, body: at };
       };
       return [stand(LEFT, lands - stepAt(0, false).time), stand(RIGHT, lands)];
     },
