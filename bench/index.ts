@@ -22,6 +22,9 @@ import { cycle, walk } from '../src/core/motion/solved';
 import { build, partOf } from '../src/core/project/motion-spec';
 import { LEG_BUFFER, longestReach, shortestReach, solveLeg } from '../src/core/solve/leg';
 import { seeded } from '../src/core/math/random';
+import { levelGround } from '../src/core/ground/ground';
+import { createLead } from '../src/core/steps/lead';
+import { planPiece, type PieceAsk } from '../src/core/steps/lead-piece';
 import { bytesPerTurn } from './allocation';
 import { ccdLegs, mixerPoses } from './library';
 import { firstLoadBytes } from './script-size';
@@ -163,6 +166,28 @@ rows.push([
   ms((performance.now() - start) / 5000),
   'the library writes it',
 ]);
+
+{
+  const cast = { body, ground: levelGround, slow: gait, fast: findPreset('run')!.make() };
+  const asked: PieceAsk[] = [];
+  const lead = createLead(cast, { x: 0, z: 0, heading: 0 }, (ask) => asked.push(ask));
+  const decisions: number[] = [],
+    pieces: number[] = [];
+  for (let i = 0; i < 60 * 60; i++) {
+    const t = i / 60;
+    const before = performance.now();
+    const some = lead.lead(t, { x: 6 * Math.sin(0.5 * t), z: 6 * Math.sin(0.9 * t) });
+    if (some) decisions.push(performance.now() - before);
+    for (const ask of asked.splice(0)) {
+      const begun = performance.now();
+      lead.take(planPiece(cast, ask), t);
+      pieces.push(performance.now() - begun);
+    }
+  }
+  const part = (of: number[], share: number) => of.sort((a, b) => a - b)[Math.floor(share * (of.length - 1))]!.toFixed(2);
+  rows.push(['led by hand: the next foothold decided', `${part(decisions, 0.5)} ms`, `95 %: ${part(decisions, 0.95)} ms, most: ${part(decisions, 1)} ms`]);
+  rows.push(['led by hand: its piece planned, in the worker', `${part(pieces, 0.5)} ms`, `95 %: ${part(pieces, 0.95)} ms`]);
+}
 
 const bytes = firstLoadBytes(join(import.meta.dirname, '..'));
 rows.push([

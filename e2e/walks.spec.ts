@@ -281,3 +281,45 @@ test('the way is found round what stands there; where there is none the reason i
   await page.getByRole('button', { name: 'Find the way from start to end' }).click();
   await expect(page.getByText(/There is no way: the goal itself has no room/)).toBeVisible();
 });
+
+test('a figure is led over the walkway by pointer and keys, stands when it is let stand, and what it walked is kept as a walk', async ({ page }) => {
+  await openProject(page, 'Led', 'steps');
+  await page.getByRole('button', { name: 'Lead it' }).click();
+  // A walk led from standing is kept from there on.
+  const bar = page.getByTestId('lead-bar');
+  const status = bar.getByRole('status');
+  const steps = async () => Number(await status.getAttribute('data-led-steps'));
+  await expect(bar.getByRole('button', { name: 'Keep as a walk' })).toBeDisabled();
+  const box = (await page.getByTestId('walkway').boundingBox())!;
+  await page.mouse.move(box.x + box.width * 0.75, box.y + box.height * 0.62);
+  await expect.poll(steps).toBeGreaterThan(4);
+  await expect(status).toHaveText(/[1-9]\d* steps, \d\.\d m\/s/);
+  // From here on, by keys; Escape lets it stand.
+  await bar.getByRole('button', { name: 'From here on' }).click();
+  await expect.poll(steps).toBeLessThan(4);
+  await page.mouse.move(5, 5);
+  await page.keyboard.down('ArrowUp');
+  await expect.poll(steps).toBeGreaterThan(4);
+  await page.keyboard.up('ArrowUp');
+  await page.keyboard.press('Escape');
+  let before = -1;
+  await expect
+    .poll(
+      async () => {
+        const same = before === (await steps());
+        before = await steps();
+        return same;
+      },
+      { intervals: [2500] },
+    )
+    .toBe(true);
+  await bar.getByRole('button', { name: 'Keep as a walk' }).click();
+  await expect(page.getByRole('combobox', { name: 'Walk', exact: true })).toHaveText('Led walk');
+  // It begins standing; the shot begins where what counts did.
+  const kept = Number((await told(page).textContent())!.match(/(\d+) steps/)![1]);
+  expect(kept).toBeGreaterThan(before);
+  expect(Number(await number(page, 'Shot from (s)').inputValue())).toBeGreaterThan(1);
+  await feetHold(page);
+  await undo(page);
+  await expect(page.getByRole('combobox', { name: 'Walk', exact: true })).not.toHaveText('Led walk');
+});

@@ -22,7 +22,7 @@ const PIECES = 10;
 /** Steps on the spot before everything, which are never seen: s. */
 const BEFORE_ALL_S = -2;
 /** When (s) the first step of a walk that is kept lands. */
-const SETTING_OUT_S = 1.5;
+const SETTING_OUT_S = 2;
 
 /** A figure that is led: time goes forward, and each step is decided before its foot leaves. */
 export interface Lead {
@@ -34,9 +34,12 @@ export interface Lead {
   take(piece: LedPiece, now: number): void;
   /** Steps decided so far. */
   readonly steps: readonly LedStep[];
-  /** What it walked and still walks until it stands, as prints of a walk that begins standing; null where it has not walked. */
-  walked(gaitIds: { readonly slow: string; readonly fast: string }): FreePrintsSpec | null;
-  /** Forgets what was walked so far: from now on is what counts. */
+  /**
+   * What it walked and still walks until it stands, as prints of a walk that begins standing, and when (s) in it what counts
+   * begins; null where it has not walked.
+   */
+  walked(gaitIds: { readonly slow: string; readonly fast: string }): { readonly free: FreePrintsSpec; readonly from: number } | null;
+  /** From now on is what counts. What was walked since it stood last is kept for the run-in. */
   forget(): void;
 }
 
@@ -56,6 +59,7 @@ export function createLead(cast: LeadCast, start: Heading, ask: (what: PieceAsk)
   const deciding = createLeadSteps(cast);
   const decided: LedStep[] = [...deciding.standing(start, BEFORE_ALL_S)];
   let counted = 2;
+  let since = -Infinity;
   const taken: Taken[] = [];
   let askedAt = -Infinity;
 
@@ -154,12 +158,17 @@ export function createLead(cast: LeadCast, start: Heading, ask: (what: PieceAsk)
     },
     walked(gaitIds) {
       const last = decided[decided.length - 1]!;
-      const own = [...decided.slice(counted), ...comingSteps(cast, last, last.body)];
-      const stand = (side: Side) => decided.slice(0, counted).findLast((s) => s.side === side)!;
-      return own.length < 2 ? null : freePrintsOf([stand(LEFT), stand(RIGHT)], own, own[0]!.lands - SETTING_OUT_S, gaitIds);
+      if (decided.length === counted && last.rests) return null;
+      const first = decided.findLastIndex((s, i) => i < counted && s.rests) + 1;
+      const own = [...decided.slice(first), ...comingSteps(cast, last, last.body)];
+      if (own.length < 2) return null;
+      const begins = own[0]!.lands - SETTING_OUT_S;
+      const stand = (side: Side) => decided.slice(0, first).findLast((s) => s.side === side)!;
+      return { free: freePrintsOf([stand(LEFT), stand(RIGHT)], own, begins, gaitIds), from: Math.max(0, since - begins) };
     },
     forget() {
       counted = decided.length;
+      since = latestNow;
     },
   };
 }

@@ -93,9 +93,9 @@ export class Leading implements NonNullable<Session['led']> {
 
   /** The walk it made, without what the plan has of its own; null where it has not walked. */
   walk(): PlanSpec | null {
-    const free = this.lead.walked({ slow: this.plan.gait, fast: this.fast.id });
+    const walked = this.lead.walked({ slow: this.plan.gait, fast: this.fast.id });
     return (
-      free && {
+      walked && {
         ...this.plan,
         name: 'Led walk',
         steps: null,
@@ -107,8 +107,8 @@ export class Leading implements NonNullable<Session['led']> {
         belt: null,
         clock: null,
         edits: [],
-        free,
-        shot: { ...this.plan.shot, from: null, to: null },
+        free: walked.free,
+        shot: { ...this.plan.shot, from: walked.from > 0 ? Math.round(walked.from * 1000) / 1000 : null, to: null },
       }
     );
   }
