@@ -222,6 +222,8 @@ test('tracks: a gait on the way, a rest, a pace whose post is dragged on the cha
   await expect(chart.locator('[data-contact="left"]').first()).toBeVisible();
   const contacts = () => chart.getAttribute('aria-label');
   const plain = await contacts();
+  // The slide of each contact, as it was measured.
+  await expect(chart.getByTestId('chart-slides').locator('text').first()).toHaveText('0.00');
   await page.getByRole('button', { name: 'Add a rest' }).click();
   await expect(chart.getByText('rests 2.0 s')).toBeVisible();
   await expect.poll(contacts).not.toBe(plain);
@@ -252,6 +254,14 @@ test('walks come and go, each with its own course, and undo brings one back', as
   await list.click();
   await page.getByRole('option', { name: 'Along the causeway', exact: true }).click();
   await expect(number(page, 'Number of steps, number')).toHaveValue('10');
+  // The list in another order, which is saved.
+  await list.click();
+  await expect(page.getByRole('option')).toHaveText(['Along the causeway', 'Along the causeway 2']);
+  await page.keyboard.press('Escape');
+  await page.getByRole('button', { name: 'Later in the list' }).click();
+  await list.click();
+  await expect(page.getByRole('option')).toHaveText(['Along the causeway 2', 'Along the causeway']);
+  await page.keyboard.press('Escape');
   // Both at once: two figures on one spot stand in each other, and the chart says so.
   await page.getByRole('combobox', { name: 'Walk beside it' }).click();
   await page.getByRole('option', { name: 'Along the causeway 2' }).click();
@@ -274,6 +284,10 @@ test('the way is found round what stands there; where there is none the reason i
   await page.getByRole('button', { name: 'Find the way from start to end' }).click();
   await expect(page.getByText(/A way of \d+\.\d m was found/)).toBeVisible();
   expect(await ribbon(page).locator('[data-knot-mark]').count()).toBeGreaterThan(2);
+  await page.getByRole('switch', { name: 'Facing there' }).click();
+  await typeValue(page, 'Facing at the end (°)', '90');
+  await page.getByRole('button', { name: 'Find the way from start to end' }).click();
+  await expect(ribbon(page).getByText(/^turn \d+°$/)).toBeVisible();
   await feetHold(page);
   await toPage(page, 'ground');
   await typeValue(page, 'Obstacle ahead (m)', '8');

@@ -1,4 +1,5 @@
 import { distanceTo } from '../ground/build';
+import { toDegrees, wrapAngle } from '../math/scalar';
 import type { Ground } from '../ground/ground';
 import { buildCourse } from './build';
 import { COURSE_NUMBERS } from './course';
@@ -29,6 +30,18 @@ export function courseOfWay(points: readonly CoursePoint[], ground: Ground, radi
     if (clear) return spec;
   }
   return spec!;
+}
+
+/** Less than this (degrees) is no turn. */
+const LEAST_TURN_DEG = 2;
+
+/** The same course, with a turn on the spot at its end to where the figure is to face, rad. */
+export function facingAtEnd(spec: CourseSpec, heading: number): CourseSpec {
+  const course = buildCourse({ ...spec, knots: spec.knots.map((k, i) => (i === spec.knots.length - 1 ? { ...k, turnDeg: 0 } : k)) }, 0.5);
+  const at = new Array<number>(COURSE_NUMBERS).fill(0);
+  course.at(course.length, at, 0);
+  const turnDeg = Math.round(toDegrees(wrapAngle(heading - at[2]!)));
+  return Math.abs(turnDeg) < LEAST_TURN_DEG ? spec : { knots: spec.knots.map((k, i) => (i === spec.knots.length - 1 ? { ...k, turnDeg } : k)) };
 }
 
 const withMiddles = (points: readonly CoursePoint[]): CoursePoint[] =>

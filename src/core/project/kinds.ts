@@ -16,6 +16,8 @@ const projectSpecSchema = z.strictObject({
   gait: z.string().max(64),
   /** The walk that is being laid out. */
   plan: z.string().max(64).optional(),
+  /** Ids of walks in the order they are listed; others come behind, as they came. */
+  walks: z.array(z.string().max(64)).max(10_000).optional(),
 });
 export type ProjectSpec = z.infer<typeof projectSpecSchema>;
 
@@ -46,7 +48,14 @@ interface KindEntry<S> {
 }
 
 export const KINDS: { readonly [K in ItemKind]: KindEntry<SpecByKind[K]> } = {
-  project: { label: 'project', schema: projectSpecSchema, many: false, references: ['body', 'gait', 'plan'], merges: true },
+  project: {
+    label: 'project',
+    schema: projectSpecSchema,
+    many: false,
+    references: ['body', 'gait', 'plan'],
+    deeper: (spec, moved) => (spec.walks ? { ...spec, walks: spec.walks.map(moved) } : spec),
+    merges: true,
+  },
   body: { label: 'body', schema: bodySpecSchema, many: true, references: [], merges: false },
   gait: { label: 'gait', schema: gaitSpecSchema, many: true, references: [], merges: false },
   plan: {

@@ -49,9 +49,16 @@ export function useGaitWatching(id: string, watched: (gait: GaitSpec) => unknown
   });
 }
 
+/** Ids of the walks in their order: as the project lists them, others behind. */
+export function walkIds(s: DocumentState): string[] {
+  const ids = idsOf(s, 'plan');
+  const listed = (projectOf(s).walks ?? []).filter((id) => ids.includes(id));
+  return [...listed, ...ids.filter((id) => !listed.includes(id))];
+}
+
 /** Ids and names of all items of a kind, in order; the same array until one of them is renamed, comes or goes. */
 export function useNames(kind: 'gait' | 'body' | 'plan'): readonly (readonly [id: string, name: string])[] {
-  const flat = useDocument(useShallow((s) => idsOf(s, kind).flatMap((id) => [id, specOf(s, kind, id).name])));
+  const flat = useDocument(useShallow((s) => (kind === 'plan' ? walkIds(s) : idsOf(s, kind)).flatMap((id) => [id, specOf(s, kind, id).name])));
   return useMemo(() => flat.flatMap((id, i) => (i % 2 === 0 ? [[id, flat[i + 1]!] as const] : [])), [flat]);
 }
 

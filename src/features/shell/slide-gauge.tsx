@@ -6,10 +6,11 @@ import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import Popover from '@mui/material/Popover';
 import Typography from '@mui/material/Typography';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import type { Clock } from '../stage/clock';
 import { useWorkerAnswer } from '../stage/measure';
 import type { StageMotion } from '../stage/motion';
+import { useSession } from '../stage/session';
 import type { Jolts } from '@/workers/protocol';
 
 /** Rate at which the gauge measures; what lies between frames is measured at four times that. */
@@ -22,6 +23,12 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
   const { spec, part } = motion;
   const request = useMemo(() => ({ spec, part, rate: GAUGE_RATE }), [spec, part]);
   const { answer, stale, error } = useWorkerAnswer('measure', request);
+  const set = useSession((s) => s.set);
+  useEffect(() => {
+    if (!answer || stale) return;
+    const each = answer.report.slides.map((s) => ({ from: s.contact.from / GAUGE_RATE, to: s.contact.to / GAUGE_RATE, mm: s.atFramesMm }));
+    set({ slides: { part, each } });
+  }, [answer, stale, part, set]);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);
   const report = answer?.report;
   const faults = answer?.notes.filter((n) => n.kind === 'fault') ?? [];

@@ -11,3 +11,6 @@ export function useWalkChange(): WalkChange {
   const store = useDocumentStore();
   return (label, recipe, mark = null) => editItem<'plan'>(store, planIdOf(store.getState()), label, recipe, mark);
 }
+
+/** A time (s) on a whole picture. */
+export const onFrame = (t: number, fps: number): number => Math.round(t * fps) / fps;

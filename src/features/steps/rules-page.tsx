@@ -16,7 +16,7 @@ import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { Figures, FiguresGrid } from './cells';
-import { useWalkChange } from './editing';
+import { onFrame, useWalkChange } from './editing';
 import { LeadStart } from './lead-start';
 
 const ENDS = [
@@ -28,9 +28,6 @@ const ENDS = [
 const SLIDES = [STEP_COUNT_RANGE[0], 200] as const;
 const PROJECT_BODY = 'project';
 const NOBODY = 'nobody';
-
-/** A time on a whole picture. */
-const onFrame = (t: number, fps: number): number => Math.round(t * fps) / fps;
 
 /** The simplest way in: how many steps, which foot first, which gait. */
 export function RulesPage({ motion, clock }: { motion: StageMotion; clock: Clock }) {

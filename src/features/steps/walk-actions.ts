@@ -1,7 +1,7 @@
 import type { ProjectSpec } from '@/core/project/kinds';
 import { defaultPlan, type PlanSpec } from '@/core/steps/plan';
 import { idsOf, specOf } from '../document/context';
-import { gaitIdOf } from '../document/selectors';
+import { gaitIdOf, walkIds } from '../document/selectors';
 import { addItem, edit, type DocumentStore } from '../document/store';
 import { freeName } from '../library/actions';
 
@@ -19,6 +19,17 @@ export const newWalk = (store: DocumentStore): void => addWalk(store, { ...defau
 export function chooseWalk(store: DocumentStore, id: string): void {
   const { projectId } = store.getState();
   edit(store, `take up ${store.getState().specs[id]!.name}`, (specs) => void ((specs[projectId] as ProjectSpec).plan = id));
+}
+
+/** Puts a walk earlier (−1) or later (1) in the list. */
+export function moveWalk(store: DocumentStore, id: string, by: -1 | 1): void {
+  const { projectId } = store.getState();
+  const ids = walkIds(store.getState());
+  const at = ids.indexOf(id);
+  const other = ids[at + by];
+  if (at < 0 || other === undefined) return;
+  [ids[at], ids[at + by]] = [other, id];
+  edit(store, 'order of walks', (specs) => void ((specs[projectId] as ProjectSpec).walks = ids));
 }
 
 /** Takes a walk out; the last one stays. */

@@ -1,10 +1,7 @@
 import Box from '@mui/material/Box';
 import { useEffect, useMemo, useRef, useState, type PointerEvent as ReactPointer, type RefObject } from 'react';
 import { clamp } from '@/core/math/scalar';
-import { createApart } from '@/core/measure/apart';
-import type { Motion } from '@/core/motion/motion';
-import { TRACK_RANGES, type TrackName, type TrackSpec } from '@/core/steps/plan';
-import { trackValue } from '@/core/math/track';
+import { TRACK_RANGES, type TrackName } from '@/core/steps/plan';
 import { freshMark } from '../document/history';
 import { useNames, useWalk } from '../document/selectors';
 import { useWidth } from '../footfall/width';
@@ -12,7 +9,9 @@ import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { CHART_INK } from './ink';
-import { useWalkChange } from './editing';
+import { onFrame, useWalkChange } from './editing';
+import { apartOf, courseOf, LOOKS, trackLine } from './walk-chart-data';
+import { Post, Seconds, Slides } from './walk-chart-parts';
 
 interface Props {
   readonly motion: StageMotion;
@@ -29,31 +28,8 @@ const HEAD = 26;
 const BAR = 13;
 const ROW = 18;
 const CURVE = 40;
-/** Looks at a walk's speed. */
-const LOOKS = 240;
 /** Shortest time (s) that fills the chart. */
 const LEAST_S = 0.4;
-
-/** Distance walked and speed at even times of a walk. */
-function courseOf(motion: Motion): { readonly way: Float64Array; readonly speed: Float64Array } {
-  const place = new Float64Array(4);
-  const way = new Float64Array(LOOKS + 1),
-    speed = new Float64Array(LOOKS + 1);
-  let x = 0,
-    z = 0;
-  for (let i = 0; i <= LOOKS; i++) {
-    motion.place((motion.duration * i) / LOOKS, place);
-    if (i > 0) way[i] = way[i - 1]! + Math.hypot(place[0]! - x, place[2]! - z);
-    [x, z] = [place[0]!, place[2]!];
-  }
-  const dt = motion.duration / LOOKS;
-  for (let i = 0; i <= LOOKS; i++) {
-    const a = Math.max(0, i - 1),
-      b = Math.min(LOOKS, i + 1);
-    speed[i] = (way[b]! - way[a]!) / ((b - a) * dt);
-  }
-  return { way, speed };
-}
 
 /** The footfall chart of a whole walk: a bar a contact, distance and speed along it, and the tracks with their keys. */
 export function WalkChart({ motion, clock, height, fit }: Props) {
@@ -62,6 +38,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   const gaits = useNames('gait');
   const chosen = useSession((s) => s.chosen);
   const set = useSession((s) => s.set);
+  const fps = useSession((s) => s.fps);
   const frame = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLSpanElement>(null);
   const W = useWidth(frame);
@@ -130,8 +107,10 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
     const i = Math.min(LOOKS - 1, Math.floor(place));
     return way[i]! + (way[i + 1]! - way[i]!) * (place - i);
   };
+  const measured = useSession((s) => s.slides);
+  const slides = measured?.part === motion.part ? measured.each : null;
   const tracks = LANES.flatMap((name) => (plan[name] ? [{ name, track: plan[name] }] : []));
-  const top = { left: HEAD, right: HEAD + ROW, speed: HEAD + 2 * ROW + 4, gaits: HEAD + 2 * ROW + CURVE + 8 };
+  const top = { left: HEAD, right: HEAD + ROW, slide: HEAD + 2 * ROW, speed: HEAD + 3 * ROW + 2, gaits: HEAD + 3 * ROW + CURVE + 6 };
   const firstTrack = top.gaits + (plan.gaits.length > 0 || plan.halts.length > 0 ? ROW : 0);
   const lastTrack = firstTrack + tracks.length * (CURVE - 4);
   const all = Math.max(height, lastTrack + (apart ? CURVE : 0) + 20);
@@ -153,7 +132,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
           const { keys } = p[name]!;
           const least = i > 0 ? keys[i - 1]!.at + 0.01 : 0,
             most = keys[i + 1] ? keys[i + 1]!.at - 0.01 : 10_000;
-          keys[i]!.at = Math.round(clamp(at, least, most) * 100) / 100;
+          keys[i]!.at = clamp(track.over === 'time' ? onFrame(at, fps) : Math.round(at * 100) / 100, least, most);
           keys[i]!.value = Math.round(value * 100) / 100;
         },
         mark,
@@ -199,6 +178,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
           [
             ['L', top.left + 11],
             ['R', top.right + 11],
+            ['slide mm', top.slide + 11],
             ['speed', top.speed + 12],
             ['m/s', top.speed + 24],
           ] as const
@@ -243,6 +223,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
               </g>
             );
           })}
+          {slides && <Slides slides={slides} x={x} y={top.slide + 12} />}
           <polyline points={speedLine} fill="none" stroke="var(--sea)" strokeWidth={1.8} />
           {plan.halts.map((h, i) => (
             <text key={`h${i}`} x={x(timeAt(h.at))} y={top.gaits + 12} fontSize={10.5} fill="currentColor">
@@ -321,66 +302,5 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
         sx={{ position: 'absolute', left: -0.8, top: 0, width: 1.6, height: all, bgcolor: 'currentColor', willChange: 'transform', pointerEvents: 'none' }}
       />
     </Box>
-  );
-}
-
-/** How far (m) the walk beside it is away, over time, and at the least; null where there is none. */
-function apartOf({ source, beside, duration }: StageMotion): { readonly gaps: Float64Array; readonly least: number } | null {
-  if (!beside) return null;
-  const gapAt = createApart(source, beside);
-  const gaps = Float64Array.from({ length: LOOKS + 1 }, (_, i) => gapAt((duration * i) / LOOKS));
-  return { gaps, least: gaps.reduce((a, b) => Math.min(a, b), Infinity) };
-}
-
-/** A key: a post on the line, with a step on it where it is held, a straight edge where it goes on evenly, a round top where smoothly. */
-function Post({
-  px,
-  py,
-  base,
-  next,
-  name,
-  onGrab,
-}: {
-  px: number;
-  py: number;
-  base: number;
-  next: TrackSpec['keys'][number]['next'];
-  name: string;
-  onGrab: (e: ReactPointer) => void;
-}) {
-  return (
-    <g data-post={name} onPointerDown={onGrab} style={{ cursor: 'grab' }}>
-      <rect x={px - 8} y={py - 8} width={16} height={Math.max(16, base - py + 8)} fill="transparent" />
-      <line x1={px} x2={px} y1={py} y2={base} stroke="var(--sea)" strokeWidth={2.5} />
-      {next === 'smooth' && <circle cx={px} cy={py} r={4.5} fill="var(--sea)" />}
-      {next === 'linear' && <rect x={px - 5} y={py - 2} width={10} height={4} fill="var(--sea)" />}
-      {next === 'held' && <path d={`M${px - 5} ${py + 4}V${py - 3}H${px + 6}`} fill="none" stroke="var(--sea)" strokeWidth={2.5} />}
-    </g>
-  );
-}
-
-function trackLine(track: TrackSpec, duration: number, walkedAt: (t: number) => number, x: (t: number) => number, y: (v: number) => number): string {
-  return Array.from({ length: LOOKS + 1 }, (_, i) => {
-    const t = (duration * i) / LOOKS;
-    return `${x(t).toFixed(1)},${y(trackValue(track, t, walkedAt(t))).toFixed(1)}`;
-  }).join(' ');
-}
-
-/** Rules every so many seconds. */
-function Seconds({ from, to, x, height }: { from: number; to: number; x: (t: number) => number; height: number }) {
-  const long = to - from;
-  const step = long > 300 ? 60 : long > 60 ? 10 : long > 20 ? 5 : long > 6 ? 1 : long > 2 ? 0.5 : 0.1;
-  const first = Math.ceil(from / step - 1e-9);
-  return (
-    <g pointerEvents="none">
-      {Array.from({ length: Math.max(0, Math.floor(to / step + 1e-9) - first + 1) }, (_, i) => (first + i) * step).map((t) => (
-        <g key={t}>
-          <line x1={x(t)} x2={x(t)} y1={16} y2={height} stroke="currentColor" strokeOpacity={0.14} />
-          <text x={x(t) + 2} y={12} fontSize={10} fill="currentColor" fillOpacity={0.75}>
-            {t.toFixed(step < 1 ? 1 : 0)} s
-          </text>
-        </g>
-      ))}
-    </g>
   );
 }

@@ -7,7 +7,7 @@ import { useDocumentStore } from '../document/context';
 import { useNames, useWalk } from '../document/selectors';
 import { editItem } from '../document/store';
 import { NameInPlace } from '../library/name-in-place';
-import { addWalk, chooseWalk, newWalk, removeWalk } from './walk-actions';
+import { addWalk, chooseWalk, moveWalk, newWalk, removeWalk } from './walk-actions';
 
 /** The walks of the project: which is being laid out, and how one comes and goes. */
 export function WalkList() {
@@ -24,12 +24,18 @@ export function WalkList() {
           </MenuItem>
         ))}
       </Select>
-      <Box sx={{ display: 'flex', gap: 0.5, mt: 0.25 }}>
+      <Box sx={{ display: 'flex', gap: 0.25, mt: 0.25, '& .MuiButton-root': { minWidth: 0, px: 1 } }}>
         <Button onClick={() => newWalk(store)}>New</Button>
         <Button onClick={() => addWalk(store, spec, `duplicate ${spec.name}`)}>Duplicate</Button>
         <Button onClick={() => setNaming(!naming)}>Rename</Button>
         <Button disabled={walks.length < 2} onClick={() => removeWalk(store, id)}>
           Remove
+        </Button>
+        <Button aria-label="Earlier in the list" title="Earlier in the list" disabled={walks[0]?.[0] === id} onClick={() => moveWalk(store, id, -1)}>
+          ↑
+        </Button>
+        <Button aria-label="Later in the list" title="Later in the list" disabled={walks[walks.length - 1]?.[0] === id} onClick={() => moveWalk(store, id, 1)}>
+          ↓
         </Button>
       </Box>
       {naming && (

@@ -1,15 +1,19 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
 import { useEffect, useId, useState } from 'react';
 import { buildGround } from '@/core/ground/build';
-import { courseOfWay } from '@/core/course/way-course';
+import { courseOfWay, facingAtEnd } from '@/core/course/way-course';
+import { toRadians } from '@/core/math/scalar';
 import { bodyRooms } from '@/core/project/motion-spec';
 import { Cancelled } from '@/workers/client';
 import { useWalk } from '../document/selectors';
 import { useEngine } from '../stage/measure';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
+import { Figures } from './cells';
 import { useWalkChange } from './editing';
 
 /** Room (statures) a walking body needs to either side, and the longest step (legs) a way may ask for. */
@@ -28,6 +32,7 @@ export function WayFinder({ motion }: { motion: StageMotion }) {
   >({ kind: 'idle' });
   useEffect(() => () => engine.cancel(lane), [engine, lane]);
   useEffect(() => () => set({ searched: null }), [set]);
+  const [facing, setFacing] = useState<number | null>(null);
   const { knots } = plan.course;
   const look = () => {
     const [a, second, b] = [knots[0]!, knots[1]!, knots[knots.length - 1]!];
@@ -42,7 +47,7 @@ export function WayFinder({ motion }: { motion: StageMotion }) {
           ground: plan.ground,
           bodies,
           from: { x: a.x, z: a.z, heading: Math.atan2(second.x - a.x, second.z - a.z) },
-          to: { x: b.x, z: b.z, heading: null },
+          to: { x: b.x, z: b.z, heading: facing === null ? null : toRadians(facing) },
           radius,
           step: Math.min(0.9, Math.abs(motion.gait.timing.strideLength) / 2),
           reach: REACH * motion.body.legLength,
@@ -63,7 +68,7 @@ export function WayFinder({ motion }: { motion: StageMotion }) {
             buildGround(plan.ground, (id) => bodies[id] ?? null),
             radius,
           );
-          change('find the way', (p) => void (p.course = course));
+          change('find the way', (p) => void (p.course = facing === null ? course : facingAtEnd(course, toRadians(facing))));
           setState({
             kind: 'said',
             words: `A way of ${found.cost.toFixed(1)} m was found; none is shorter by more than ${Math.round((1 - 1 / found.bound) * 100)} %. It is a course like any other.`,
@@ -93,6 +98,14 @@ export function WayFinder({ motion }: { motion: StageMotion }) {
             Find the way from start to end
           </Button>
         )}
+      </Box>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+        <FormControlLabel
+          control={<Switch size="small" checked={facing !== null} onChange={(_, on) => setFacing(on ? 0 : null)} />}
+          label="Facing there"
+          title="How the figure is to stand at the end; without, it comes as it comes. 0 is ahead (+Z), left is positive."
+        />
+        {facing !== null && <Figures name="Facing at the end" label="" unit="°" digits={0} step={5} value={facing} range={[-180, 180]} onChange={setFacing} />}
       </Box>
       {state.kind === 'said' && (
         <Typography role="status" sx={{ fontSize: 13, color: state.bad ? 'error.main' : 'text.secondary' }}>
