@@ -114,17 +114,17 @@ describe('finding the way', () => {
 it('leaves out points of a way that say nothing', () => {
   const line = Array.from({ length: 20 }, (_, i) => ({ x: i < 10 ? 0 : (i - 9) * 0.5, z: Math.min(i, 9) * 0.5 }));
   expect(fewerPoints(line)).toHaveLength(3);
+});
 
-  it('ends facing as it is asked, by a turn on the spot where the way does not come so', () => {
-    const found = find({ to: { x: 1, z: 6, heading: null } });
-    if (found.kind === 'none') throw new Error('there is a way');
-    const course = courseOfWay(found.points, ground(), 0.3);
-    for (const heading of [-2, 0.1, 1.5]) {
-      const built = buildCourse(facingAtEnd(course, heading), 0.5);
-      const at = [0, 0, 0, 0];
-      built.at(built.length, at, 0);
-      // To whole degrees; a turn of less than two is none.
-      expect(Math.abs(at[2]! - heading)).toBeLessThan((2 * Math.PI) / 180);
-    }
-  });
+it('ends facing as it is asked, by a turn on the spot where the way does not come so', () => {
+  const found = find({ to: { x: 1, z: 6, heading: null } });
+  if (found.kind === 'none') throw new Error('there is a way');
+  const course = courseOfWay(found.points, ground(), 0.3);
+  for (const heading of [-2, 0.1, 1.5]) {
+    const built = buildCourse(facingAtEnd(course, heading), 0.5);
+    const at = [0, 0, 0, 0];
+    built.at(built.length, at, 0);
+    // To whole degrees; a turn of less than two is none.
+    expect(Math.abs(at[2]! - heading)).toBeLessThan((2 * Math.PI) / 180);
+  }
 });
