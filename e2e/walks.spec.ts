@@ -53,6 +53,30 @@ test('a course is drawn on the ribbon and typed: the walk follows, one drag is o
   await expect(ribbon(page).getByText('turn 90°')).toBeVisible();
 });
 
+test('the figure faces one way or a place while it goes another: typed, dragged, taken back', async ({ page }) => {
+  await courseWalk(page, 'Facing');
+  await drag(page, '[data-knot-mark="1"]', -60, -50);
+  const before = await told(page).textContent();
+  await toPage(page, 'course');
+  await page.getByRole('combobox', { name: 'Faces' }).click();
+  await page.getByRole('option', { name: 'in one direction' }).click();
+  await typeValue(page, 'Faces in direction (°)', '90');
+  await toPage(page, 'rules');
+  // To the side steps are shorter: it takes longer.
+  await expect(told(page)).not.toHaveText(before!);
+  await feetHold(page);
+  await toPage(page, 'course');
+  await page.getByRole('combobox', { name: 'Faces' }).click();
+  await page.getByRole('option', { name: 'a place' }).click();
+  const left = () => number(page, 'Faces place to the left (m)').inputValue().then(Number);
+  const was = await left();
+  await drag(page, '[data-faced]', 0, -20);
+  await expect.poll(left).toBeGreaterThan(was + 0.1);
+  await feetHold(page);
+  await undo(page);
+  await expect.poll(left).toBe(was);
+});
+
 test('ground is put down, moved and sized; the feet follow it and hold', async ({ page }) => {
   await courseWalk(page, 'Ground');
   await holdAt(page, 0.6);

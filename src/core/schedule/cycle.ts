@@ -77,8 +77,8 @@ export function planCycle(program: Program): Schedule {
     bank: constantTrack(0),
     cut: constantTrack(0),
     amount: program.amount,
-    travelAngle: gait.direction.travel,
-    hipsAngle: gait.direction.hips,
+    travelAngle: constantTrack(gait.direction.travel),
+    hipsAngle: constantTrack(gait.direction.hips),
   };
 }
 

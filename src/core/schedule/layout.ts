@@ -74,7 +74,7 @@ function turner({ time, s, index, number }: Laying, gaits: StepGaits, { fullLeng
 }
 
 /** Places of the course where a walk comes to rest, in order, its end last. */
-function goalsOf({ course, steps, halts, gaits: track }: Program, gaits: StepGaits): Goal[] {
+function goalsOf({ course, steps, halts, faces, gaits: track }: Program, gaits: StepGaits): Goal[] {
   const counted = steps !== 'endless' && steps.count !== null;
   const end = counted ? Infinity : course.length;
   if (!counted && !Number.isFinite(end)) throw new RangeError('plan: a walk needs a number of steps or a course that ends');
@@ -85,7 +85,8 @@ function goalsOf({ course, steps, halts, gaits: track }: Program, gaits: StepGai
       ? [{ at: courseAtDistance(course, k.at), kind: 'halt', rest: 0 }]
       : [],
   );
-  const turns = course.turns.map((t): Goal => ({ at: t.from, to: t.to, kind: 'turn' }));
+  // Who does not look along the course need not turn with it.
+  const turns = (faces ? [] : course.turns).map((t): Goal => ({ at: t.from, to: t.to, kind: 'turn' }));
   const goals = [...rests, ...changes, ...turns].sort((a, b) => a.at - b.at);
   return [...goals.filter((g) => g.at < end + 1e-9), { at: end, kind: 'halt', rest: 0 }];
 }

@@ -63,7 +63,7 @@ export function placePrint(program: Program, { gait, sides }: SidedGait, side: S
   const sign = side === 0 ? 1 : -1;
   const at = [0, 0, 0, 0].slice(0, COURSE_NUMBERS);
   program.course.at(s, at, 0);
-  const facing = at[2]! - direction.travel;
+  const facing = program.faces ? program.faces.heading(s) : at[2]! - direction.travel;
   const onto = shift.onto ?? null;
   const across = (onto ?? (sign * stepWidthOf(gait, program.body.sole.breadth)) / 2) + shift.aside;
   const offsetX = Math.cos(facing + direction.hips) * across,

@@ -4,6 +4,8 @@ import { straightCourse, type Course } from '../course/course';
 import type { GaitSpec } from '../gait/spec';
 import { levelGround, type Ground } from '../ground/ground';
 import { constantTrack, type TimeTrack } from './along';
+import { createFaces, facedGaits, movingFaces, type Faces, type Facing } from './facing';
+import type { GaitTrack } from './gait-track';
 import type { Track } from '../math/track';
 
 /** Where and when a print is held, whatever its course does: m, rad, s; null: as it comes. `at`: place of the body on the course, where it is known. */
@@ -58,19 +60,6 @@ interface Ends {
 }
 export const PLAIN_ENDS: Ends = { lean: 1, settle: 1, standing: 1 };
 
-/** A gait from `at` (s or m) on, gone over into within `stretch` of the same. Fitted to the body. */
-interface GaitKey {
-  readonly at: number;
-  readonly stretch: number;
-  readonly gait: GaitSpec;
-}
-
-/** Which gait a walk takes, over its time or over the distance; the first key holds before it, too. */
-export interface GaitTrack {
-  readonly over: 'time' | 'distance';
-  readonly keys: readonly GaitKey[];
-}
-
 /** A rest of so many seconds at a distance (m) along the course. */
 interface Halt {
   readonly at: number;
@@ -107,6 +96,8 @@ export interface Program {
   /** Endless: one stride that repeats. Otherwise so many steps, or as many as the course takes (null), `first` foot first. */
   readonly steps: 'endless' | { readonly count: number | null; readonly first: Side };
   readonly gaits: GaitTrack;
+  /** Where the body looks; null: along the course. */
+  readonly faces: Faces | null;
   /** Speed (m/s) along the course; null: the gait's own. 0 is rest. */
   readonly pace: Track | null;
   /** Where to be when (m of the course over time), instead of a pace. */
@@ -135,6 +126,7 @@ export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Progr
   course: straightCourse(heading),
   steps: 'endless',
   gaits: one(gait),
+  faces: null,
   pace: null,
   place: null,
   lengthShare: EVEN_SHARE,
@@ -147,18 +139,27 @@ export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Progr
 
 export type WalkMore = Partial<
   Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'free' | 'ends' | 'gaits' | 'pace' | 'place' | 'lengthShare' | 'halts'>
->;
+> & {
+  /** Where the body looks, if not along the course; prints that are free tell that themselves. */
+  readonly facing?: Facing | null;
+};
 
 /**
  * A walk of so many steps along a course (null: to its end), facing along it. Without more it goes straight ahead (+Z) on
  * level ground.
  */
 export function walkProgram(gait: GaitSpec, body: Body, count: number | null, first: Side, more: WalkMore = {}): Program {
-  const ahead = aheadGait(gait);
+  const { facing, ...program } = more;
+  const plain = one(aheadGait(gait));
+  const gaits = more.gaits ? { ...more.gaits, keys: more.gaits.keys.map((k) => ({ ...k, gait: aheadGait(k.gait) })) } : plain;
+  const course = more.course ?? straightCourse(0);
+  const faces = facing && Number.isFinite(course.length) ? (more.free ? movingFaces(course) : createFaces(course, facing)) : null;
+  const faced = faces ? facedGaits(gaits, course, faces) : gaits;
   return {
-    ...cycleProgram(ahead, body, 0),
-    ...more,
-    gaits: more.gaits ? { ...more.gaits, keys: more.gaits.keys.map((k) => ({ ...k, gait: aheadGait(k.gait) })) } : one(ahead),
+    ...cycleProgram(faces ? faced.keys[0]!.gait : plain.keys[0]!.gait, body, 0),
+    ...program,
+    gaits: faced,
+    faces,
     steps: { count, first },
   };
 }

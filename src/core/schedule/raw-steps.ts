@@ -73,13 +73,14 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
 
   function withinTurn({ gait, share, full }: RawStep, from: number): number {
     if (!Number.isFinite(course.length)) return share;
-    course.at(from, at, 0);
-    const heading = at[2]!;
-    const most = gait.flies ? MOST_TURN.run : MOST_TURN.walk;
-    const turned = (part: number) => {
-      course.at(from + part * full, at, 0);
-      return Math.abs(at[2]! - heading);
+    const facing = (s: number): number => {
+      if (program.faces) return program.faces.heading(s);
+      course.at(s, at, 0);
+      return at[2]!;
     };
+    const heading = facing(from);
+    const most = gait.flies ? MOST_TURN.run : MOST_TURN.walk;
+    const turned = (part: number) => Math.abs(facing(from + part * full) - heading);
     if (turned(share) <= most) return share;
     let lo = 0,
       hi = share;

@@ -66,8 +66,8 @@ export interface Schedule {
   /** Share of the full style's swings over time, 0 … 1. */
   readonly amount: TimeTrack;
   /** Directions of travel and of the hips against the facing, rad. */
-  readonly travelAngle: number;
-  readonly hipsAngle: number;
+  readonly travelAngle: TimeTrack;
+  readonly hipsAngle: TimeTrack;
 }
 
 /** Strides walked at t s. */

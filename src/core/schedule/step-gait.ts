@@ -6,7 +6,7 @@ import type { GaitSpec } from '../gait/spec';
 import { smoothstep, wrapPhase } from '../math/scalar';
 import { mergeIntervals } from './flight';
 import { swingStyle, type SwingStyle } from './foothold';
-import type { GaitTrack } from './program';
+import type { GaitTrack } from './gait-track';
 
 /** Phases closer than this are the same. */
 const SAME_PHASE = 1e-6;

@@ -85,6 +85,19 @@ function heldPlaces({ edits, free }: Program): Map<number, HeldPlace> {
   return new Map(edits.flatMap((e) => (e.held ? [[e.step, e.held] as const] : [])));
 }
 
+/** Feet that pass each other, no more than so far (m) ahead, keep so many breadths of a sole apart. */
+const PASSING_M = 0.28;
+const PASSING_BREADTHS = 0.82;
+
+/** How far (m to the left) a print has to go to lie on its own side of the foot that stands. */
+function throughLeg(print: Print, side: Side, other: Print, breadth: number): number {
+  const dx = print.x - other.x,
+    dz = print.z - other.z;
+  const [sin, cos] = [Math.sin(other.heading), Math.cos(other.heading)];
+  const own = side === 0 ? 1 : -1;
+  return Math.abs(dx * sin + dz * cos) < PASSING_M ? own * Math.max(0, PASSING_BREADTHS * breadth - own * (dx * cos - dz * sin)) : 0;
+}
+
 /** Both feet at first, then every contact of every step, by landing. */
 export function walkContacts(program: Program, { first, stretches }: LaidWalk, edits: StepEdits): WalkContact[] {
   const opening = stretches[0]!;
@@ -124,10 +137,13 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
         const landing = laid.landing + (phaseOf(gait, index, first, beat) - laid.phase) * strideTime;
         const place = laid.s + share * (reach(beat) - reach(lead)) + shift.along;
         const aside = laid.wide * standingAside(program, gait, beat.side) + shift.aside;
-        const print =
-          holds && beat === lead
-            ? heldPrint(program, gait.sided, beat.side, holds, place, shift.turn)
-            : settlePrint(program, gait.sided, beat.side, place, settled[beat.side]!, { aside, turn: shift.turn, onto: laid.onto });
+        const settle = (more: number) =>
+          settlePrint(program, gait.sided, beat.side, place, settled[beat.side]!, { aside: aside + more, turn: shift.turn, onto: laid.onto });
+        const asked = holds && beat === lead ? heldPrint(program, gait.sided, beat.side, holds, place, shift.turn) : settle(0);
+        // Whoever changes from side to side would step through the leg that stands.
+        const through =
+          program.faces && !holds ? throughLeg(asked, beat.side, contacts.findLast((c) => c.beat.side !== beat.side)!.print, program.body.sole.breadth) : 0;
+        const print = through === 0 ? asked : settle(through);
         settled[beat.side] = print.s;
         const own = stanceOf(gait, beat, Math.min(1, share), strideTime);
         const plain =

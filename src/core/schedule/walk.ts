@@ -79,7 +79,7 @@ export function planWalk(program: Program): Schedule {
     travel: track,
     speed: flights.length > 0 ? smoothSpeed(track, duration, strideTime / SPEED_LOOKS) : null,
     sway: pendulumRestToRest(shift, 1, shift.times.length - 2),
-    heading: headingTrack(program, opening.s, knots, duration),
+    heading: headingTrack(facingOf(program), opening.s, knots, duration),
     level: splineTrack(
       Float64Array.of(0, ...knots.map((k, i) => k.time + lagOf(knots, i)), duration),
       Float64Array.of(contacts[0]!.print.level, ...knots.map((k) => k.level), last.print.level),
@@ -101,8 +101,8 @@ export function planWalk(program: Program): Schedule {
     bank: passTrack(knots, duration, (_, i) => bankAt(program.course, knots, i, program.body.hipHeight), true),
     cut: passTrack(knots, duration, (_, i) => cutAt(program.course, knots, i, omega, FLYING_STIFFNESS * omega), true),
     amount: program.amount,
-    travelAngle: 0,
-    hipsAngle: 0,
+    travelAngle: program.faces ? headingTrack((s) => program.faces!.travel(s), opening.s, knots, duration) : constantTrack(0),
+    hipsAngle: passTrack(knots, duration, (k) => (k.contact?.gait ?? opening.steps[0]!.gait).sided.gait.direction.hips),
   };
 }
 
@@ -152,12 +152,7 @@ function shareOf(k: PassKnot, knots: readonly PassKnot[], gait: number): number 
 const paceOf = (k: PassKnot, knots: readonly PassKnot[], i: number): number => stepNear(k, knots, i).pace;
 
 /** The root turns with the course between the times the body passes its feet, without overshoot. */
-function headingTrack({ course }: Program, begin: number, knots: readonly PassKnot[], duration: number): Schedule['heading'] {
-  const at = [0, 0, 0, 0];
-  const headingAt = (s: number): number => {
-    course.at(s, at, 0);
-    return at[2]!;
-  };
+function headingTrack(headingAt: (s: number) => number, begin: number, knots: readonly PassKnot[], duration: number): TimeTrack {
   const values = [headingAt(begin), ...knots.map((k) => headingAt(k.s)), headingAt(knots[knots.length - 1]!.s)];
   return monotoneTrack(Float64Array.of(0, ...knots.map((k) => k.time), duration), Float64Array.from(values));
 }
@@ -176,4 +171,14 @@ function effortsOf({ ends }: Program, { stretches }: LaidWalk, leaves: number): 
       over: Math.min(first.strideTime, last.landing - begins),
     };
   });
+}
+
+/** Where a walk's body looks (rad) at s m of its course. */
+function facingOf({ course, faces }: Program): (s: number) => number {
+  if (faces) return faces.heading;
+  const at = [0, 0, 0, 0];
+  return (s) => {
+    course.at(s, at, 0);
+    return at[2]!;
+  };
 }

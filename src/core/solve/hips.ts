@@ -84,7 +84,15 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
   const moved = createPlacement();
   const angles = new Float64Array(3);
   // Ahead and aside in the world, and the heading they were found for.
-  const axes = Float64Array.of(0, 0, 0, 0, NaN);
+  const axes = Float64Array.of(0, 0, 0, 0, NaN, NaN, NaN);
+  // Directions of travel and of the hips against the facing.
+  const turned = new Float64Array(2);
+  /** Leans forward by a share of an angle towards where the travel goes: aslant, the body lists with it. */
+  const leanTowards = (angle: number) => {
+    const [ahead, left] = [angle * Math.cos(turned[0]!), angle * Math.sin(turned[0]!)];
+    for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + ahead;
+    if (left !== 0) for (let k = 0; k < LISTING.length; k++) rows[LISTING[k]!] = rows[LISTING[k]!]! - left;
+  };
   return {
     rows,
     share: full,
@@ -97,6 +105,8 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       readPendulum(schedule.sway, local, 0, sway, 0);
       readTrack(schedule.heading, local, 0, heights, 0);
       readTrack(schedule.level, local, 0, heights, 1);
+      readTrack(schedule.travelAngle, local, 0, turned, 0);
+      readTrack(schedule.hipsAngle, local, 0, turned, 1);
       if (planned) planned.read(local, 0, heights, 2);
       else readFlight(schedule.flight, local, 0, heights, 2);
       readTrack(schedule.amount, local, 0, swing, 0);
@@ -135,7 +145,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       readTrack(schedule.strides, local, 0, strides, 0);
       strides[0] = strides[0]! + turns;
       mixStyles(styles, strides, 0, weights, rows);
-      if (leans) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + LEAN_SHARE * effort[2]!;
+      if (leans) leanTowards(LEAN_SHARE * effort[2]!);
       lie[2] = 0;
       if (climbs) {
         readTrack(schedule.climb, local, 0, lie, 0);
@@ -145,23 +155,28 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
         rows[ROW.straightest] = rows[ROW.straightest]! + CLIMB_BEND * steep;
         const down = STEEPEST_RAD * Math.tanh(Math.max(0, -lie[0]!) / STEEPEST_RAD);
         lie[2] = lie[2]! + (DESCENT_CROUCH * body.hipHeight * down * down) / (down + CLIMB_FULL_RAD);
-        for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! + CLIMB_SHARE * lie[0]!;
+        leanTowards(CLIMB_SHARE * lie[0]!);
       }
       lie[1] = 0;
       if (curved) {
         readTrack(schedule.bank, local, 0, lie, 1);
         readTrack(schedule.cut, local, 0, lie, 3);
-        rows[ROW.list] = rows[ROW.list]! - BANK_SHARE.pelvis * lie[1]!;
-        for (let k = 0; k < LISTING.length; k++) rows[LISTING[k]!] = rows[LISTING[k]!]! - BANK_SHARE.trunk * lie[1]!;
+        const across = Math.cos(turned[0]!),
+          back = Math.sin(turned[0]!);
+        rows[ROW.list] = rows[ROW.list]! - BANK_SHARE.pelvis * lie[1]! * across;
+        for (let k = 0; k < LISTING.length; k++) rows[LISTING[k]!] = rows[LISTING[k]!]! - BANK_SHARE.trunk * lie[1]! * across;
+        if (back !== 0) for (let k = 0; k < LEANING.length; k++) rows[LEANING[k]!] = rows[LEANING[k]!]! - BANK_SHARE.trunk * lie[1]! * back;
       }
       alive?.(local, weights, rows);
       const yaw = heights[0]!;
-      if (yaw !== axes[4]) {
-        axes[0] = Math.sin(yaw + schedule.travelAngle);
-        axes[1] = Math.cos(yaw + schedule.travelAngle);
-        axes[2] = Math.cos(yaw + schedule.hipsAngle);
-        axes[3] = -Math.sin(yaw + schedule.hipsAngle);
+      if (yaw !== axes[4] || turned[0] !== axes[5] || turned[1] !== axes[6]) {
+        axes[0] = Math.sin(yaw + turned[0]!);
+        axes[1] = Math.cos(yaw + turned[0]!);
+        axes[2] = Math.cos(yaw + turned[1]!);
+        axes[3] = -Math.sin(yaw + turned[1]!);
         axes[4] = yaw;
+        axes[5] = turned[0]!;
+        axes[6] = turned[1]!;
       }
       const shift = rows[ROW.sway]!,
         forward = rows[ROW.ahead]! - BACK_SHARE * body.hipHeight * effort[0]!,
@@ -170,10 +185,8 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
       out[1] = heights[1]!;
       out[2] = travel[1]!;
       out[3] = yaw;
-      const inward = curved
-        ? aside + (body.hipHeight * CENTRE_HEIGHT + rows[ROW.height]!) * Math.tan(lie[1]!) - lie[3]! - TILTED * body.hipHeight * lie[1]!
-        : aside;
-      out[4] = travel[0]! + (shift * sway[0]! + inward * axes[2]!) + forward * axes[0]!;
+      const inward = curved ? (body.hipHeight * CENTRE_HEIGHT + rows[ROW.height]!) * Math.tan(lie[1]!) - lie[3]! - TILTED * body.hipHeight * lie[1]! : 0;
+      out[4] = travel[0]! + (shift * sway[0]! + (aside * axes[2]! + inward * axes[1]!)) + forward * axes[0]!;
       out[5] = planned
         ? heights[2]!
         : heights[1]! +
@@ -183,7 +196,7 @@ export function createHips(body: Body, schedule: Schedule, planned: Heights | nu
           DROP_SHARE * body.hipHeight * effort[1]! -
           body.hipHeight * (1 - Math.cos(lie[1]!)) -
           lie[2]!;
-      out[6] = travel[1]! + (shift * sway[1]! + inward * axes[3]!) + forward * axes[1]!;
+      out[6] = travel[1]! + (shift * sway[1]! + (aside * axes[3]! - inward * axes[0]!)) + forward * axes[1]!;
       angles[0] = yaw + rows[ROW.turn]!;
       if (rounds !== 0) {
         repeatPlacement(moved, 0, repeat!, 0, rounds);

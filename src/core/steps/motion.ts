@@ -9,6 +9,8 @@ import type { Motion } from '../motion/motion';
 import { walk } from '../motion/solved';
 import { clockOf, partOfTime, timed } from '../motion/timed';
 import { constantTrack, monotoneTrack, type TimeTrack } from '../schedule/along';
+import { createFaces, type Facing } from '../schedule/facing';
+import { toRadians } from '../math/scalar';
 import { trackValue } from '../math/track';
 import { freeWalk } from './free';
 import { LONGEST, type PlanSpec, type TrackSpec } from './plan';
@@ -31,6 +33,7 @@ export function planMotion(plan: PlanSpec, body: Body, { gait: made, bodySize }:
   const { course } = walked;
   const solved = walk(plan.name, gait, body, plan.free?.prints.length ?? plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT, {
     course,
+    facing: facingOf(plan),
     ground: buildGround(plan.ground, bodySize),
     gaits: { over: 'distance', keys: [{ at: 0, stretch: 0, gait }, ...plan.gaits.map((k) => ({ at: k.at, stretch: k.stretch, gait: gaitOf(k.gait) }))] },
     pace: plan.pace,
@@ -50,6 +53,20 @@ export function planMotion(plan: PlanSpec, body: Body, { gait: made, bodySize }:
         clockOf((t) => trackValue(clock, t, 0), moved.duration, LONGEST.time),
       )
     : moved;
+}
+
+const facingOf = ({ facing }: Pick<PlanSpec, 'facing'>): Facing | null =>
+  facing?.kind === 'held' ? { kind: 'held', heading: toRadians(facing.headingDeg) } : facing;
+
+/** Where a plan's figure faces (rad) at s m of its course. */
+export function planFacing(plan: Pick<PlanSpec, 'facing'>, course: Course): (s: number) => number {
+  const facing = facingOf(plan);
+  if (facing) return createFaces(course, facing).heading;
+  const at = new Array<number>(COURSE_NUMBERS).fill(0);
+  return (s) => {
+    course.at(s, at, 0);
+    return at[2]!;
+  };
 }
 
 /** Each gait made once, so that equal ids are the same gait. */

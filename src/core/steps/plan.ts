@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { SIDE_NAMES } from '../body/roles';
-import { courseSpecSchema, straightSpec } from '../course/spec';
+import { courseSpecSchema, PLACE_LIMIT_M, straightSpec } from '../course/spec';
 import { groundSpecSchema } from '../ground/spec';
 import { freePrintsSchema, printEditSchema, STEP_COUNT_RANGE } from './print-spec';
 import { plainWalk, upgradePlan } from './upgrade';
@@ -51,6 +51,7 @@ const trackSchema = (name: TrackName) =>
       .refine(ascending, { message: 'keys must come one after another' }),
   }) as unknown as z.ZodType<TrackSpec>;
 
+const place = z.number().min(-PLACE_LIMIT_M).max(PLACE_LIMIT_M);
 const gaitName = z.string().min(1).max(80);
 
 /** A walk: where it goes, on what, in which gait and how fast, from standing to standing. */
@@ -71,6 +72,14 @@ export const walkSchema = z.strictObject({
   /** The body that walks; null: the project's. */
   body: z.string().min(1).max(64).nullable(),
   course: courseSpecSchema,
+  /** Where the figure faces: along the course (null), in one direction, or a place, m. */
+  facing: z
+    .discriminatedUnion('kind', [
+      z.strictObject({ kind: z.literal('held'), headingDeg: z.number().min(-3600).max(3600) }),
+      z.strictObject({ kind: z.literal('point'), x: place, z: place }),
+    ])
+    .nullable()
+    .default(null),
   ground: groundSpecSchema,
   lean: z.number().min(ENDS_RANGES.lean[0]).max(ENDS_RANGES.lean[1]),
   settle: z.number().min(ENDS_RANGES.settle[0]).max(ENDS_RANGES.settle[1]),

@@ -5,6 +5,7 @@ import { levelSpec } from '../ground/spec';
 export const plainWalk = () => ({
   gaits: [],
   body: null,
+  facing: null,
   ground: levelSpec(),
   lean: 1,
   settle: 1,

@@ -84,5 +84,7 @@ export function randomWalk(seed: number, gaits: readonly string[], gaitOf: (key:
     standing: between(1, 2),
   };
   for (let i = random() < 0.5 ? Math.floor(random() * 3) : 0; i > 0; i--) plan.edits.push(randomEdit());
+  if (random() < 0.15)
+    plan.facing = random() < 0.5 ? { kind: 'held', headingDeg: between(-180, 180) } : { kind: 'point', x: between(-4, 4), z: between(-2, 8) };
   return { plan, rough: kind >= 0.2 && kind < 0.35 };
 }

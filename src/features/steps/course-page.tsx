@@ -10,6 +10,7 @@ import { useSession } from '../stage/session';
 import { Figures, FiguresGrid, rowSx } from './cells';
 import { addKnot, removeKnot } from './course-editing';
 import { useWalkChange } from './editing';
+import { FacingChoice } from './facing-choice';
 import { WayFinder } from './way-finder';
 
 const WAY_WORDS: Record<KnotWay, string> = { smooth: 'smoothly', straight: 'straight', circle: 'on a circle' };
@@ -28,6 +29,7 @@ export function CoursePage({ motion }: { motion: StageMotion }) {
         On the ribbon: drag a knot; double-click the rope for a new one. Where straight pieces meet in a corner the figure turns on the spot.
       </Typography>
       <WayFinder motion={motion} />
+      <FacingChoice />
       {knots.map((knot, i) => (
         <Box key={i} data-knot={i} sx={rowSx(chosen?.kind === 'knot' && chosen.key === i)} onFocus={() => set({ chosen: { kind: 'knot', key: i } })}>
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.25 }}>

@@ -95,6 +95,12 @@ export function useRibbonGrabs(motion: StageMotion, map: RibbonMap, frame: RefOb
         ),
       );
     },
+    /** The place that is faced. */
+    faced(e: ReactPointer) {
+      const was = plan.facing;
+      if (was?.kind !== 'point') return;
+      drag(e, (_, by, mark) => change('facing', (p) => void (p.facing = { kind: 'point', x: round(was.x + by.x), z: round(was.z + by.z) }), mark));
+    },
     print(hold: Foothold, part: 'whole' | 'stalk', e: ReactPointer) {
       if (hold.step < 1) return;
       const next = chosenBy(hold.step, chosen, e.shiftKey);

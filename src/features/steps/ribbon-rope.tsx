@@ -33,7 +33,7 @@ export const Searched = memo(function Searched({ places, map }: { places: readon
 });
 
 /** The course as a rope with a mark and its number every metre, and short feathers that show where the figure faces. */
-export function Rope({ course, map }: { course: Course; map: RibbonMap }) {
+export function Rope({ course, facing, map }: { course: Course; facing: (s: number) => number; map: RibbonMap }) {
   const p = [0, 0, 0, 0];
   const at = (s: number) => {
     course.at(s, p, 0);
@@ -60,10 +60,11 @@ export function Rope({ course, map }: { course: Course; map: RibbonMap }) {
       {marks.map(({ s, metre }) => {
         const [x, y, h] = at(s);
         const [dx, dy] = [Math.cos(h), -Math.sin(h)];
+        const [fx, fy] = [Math.cos(facing(s)), -Math.sin(facing(s))];
         return (
           <g key={metre}>
             <line x1={x - 6 * dy} y1={y + 6 * dx} x2={x + 6 * dy} y2={y - 6 * dx} stroke="var(--sea)" strokeWidth={1.4} />
-            <path d={`M${x} ${y}l${(7 * dx).toFixed(1)} ${(7 * dy).toFixed(1)}`} stroke="var(--sea)" strokeWidth={1.4} />
+            <path d={`M${x} ${y}l${(8 * fx).toFixed(1)} ${(8 * fy).toFixed(1)}`} stroke="var(--sea)" strokeWidth={1.4} />
             <text x={x + 12 * dy} y={y - 12 * dx + 3} fontSize={10} textAnchor="middle" fill="currentColor" fillOpacity={0.8}>
               {metre}
             </text>

@@ -4,7 +4,7 @@ import type { Course } from '@/core/course/course';
 import { toDegrees } from '@/core/math/scalar';
 import type { Foothold } from '@/core/motion/motion';
 import { printFaults } from '@/core/steps/faults';
-import { planCourse } from '@/core/steps/motion';
+import { planCourse, planFacing } from '@/core/steps/motion';
 import { useWalk } from '../document/selectors';
 import { useWidth } from '../footfall/width';
 import type { Clock } from '../stage/clock';
@@ -16,7 +16,7 @@ import { useWalkChange } from './editing';
 import { CHART_INK } from './ink';
 import { useRibbonGrabs } from './ribbon-grabs';
 import { RibbonGround } from './ribbon-ground';
-import { RibbonKnots } from './ribbon-knots';
+import { FacedPlace, RibbonKnots } from './ribbon-knots';
 import { Print } from './ribbon-print';
 import { Rope, Rules, Searched } from './ribbon-rope';
 import { useRibbonView, type Box2 } from './ribbon-view';
@@ -52,6 +52,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
       return null;
     }
   }, [plan, motion.gait]);
+  const facing = useMemo(() => course && planFacing({ facing: plan.facing }, course), [course, plan.facing]);
   const { source } = motion;
   const holds = useMemo(() => source.footholds(0, source.duration), [source]);
   const faults = useMemo(() => new Map(printFaults(source, plan).map((f) => [f.step, f.words])), [source, plan]);
@@ -109,7 +110,8 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
           onGrab={grab.ground}
         />
         {searched && <Searched places={searched} map={map} />}
-        {course && !plan.free && <Rope course={course} map={map} />}
+        {course && !plan.free && <Rope course={course} facing={facing!} map={map} />}
+        {plan.facing?.kind === 'point' && <FacedPlace place={plan.facing} map={map} onGrab={grab.faced} />}
         {inSight.slice(0, MOST_PRINTS).map((h) => (
           <Print
             key={`${h.step} ${h.side} ${h.landing}`}
