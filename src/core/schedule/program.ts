@@ -66,6 +66,12 @@ interface Halt {
   readonly rest: number;
 }
 
+/** Share of one channel's swing over time. */
+export interface ChannelAmount {
+  readonly path: string;
+  readonly amount: TimeTrack;
+}
+
 /** A print freed from the course. `at`: where (m of the program's course) the body is over it. */
 export interface FreePrint {
   readonly side: Side;
@@ -107,6 +113,8 @@ export interface Program {
   readonly halts: readonly Halt[];
   /** Share of the gait's swings over time, 0 … 1; feet are not touched by it. */
   readonly amount: TimeTrack;
+  /** How much single channels have of their own swing over time, by the path of each. */
+  readonly channels: readonly ChannelAmount[];
   readonly edits: readonly PrintEdit[];
   /** Prints to be walked as they lie, instead of those that course, tracks and edits make. */
   readonly free: FreePrints | null;
@@ -132,13 +140,14 @@ export const cycleProgram = (gait: GaitSpec, body: Body, heading: number): Progr
   lengthShare: EVEN_SHARE,
   halts: [],
   amount: constantTrack(1),
+  channels: [],
   edits: [],
   free: null,
   ends: PLAIN_ENDS,
 });
 
 export type WalkMore = Partial<
-  Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'free' | 'ends' | 'gaits' | 'pace' | 'place' | 'lengthShare' | 'halts'>
+  Pick<Program, 'course' | 'ground' | 'amount' | 'edits' | 'free' | 'ends' | 'gaits' | 'pace' | 'place' | 'lengthShare' | 'halts' | 'channels'>
 > & {
   /** Where the body looks, if not along the course; prints that are free tell that themselves. */
   readonly facing?: Facing | null;

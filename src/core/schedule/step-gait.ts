@@ -15,6 +15,7 @@ const MIX_PARTS = 64;
 
 /** A gait as steps of a walk take it. Times in s, lengths in m. */
 export interface StepGait {
+  readonly spec: GaitSpec;
   readonly sided: SidedGait;
   /** The stride's steps in order. */
   readonly steps: readonly StepBeats[];
@@ -33,6 +34,7 @@ function stepGait(gait: GaitSpec): StepGait {
   const { strideTime, strideLength, speed } = sided.gait.timing;
   const beats = beatsOf(sided);
   return {
+    spec: gait,
     sided,
     steps: stepsOf(beats),
     strideTime,

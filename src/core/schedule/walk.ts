@@ -1,4 +1,7 @@
+import { sidedGait } from '../gait/sides';
 import { gaitStyle, standingStyle } from '../gait/style';
+import { withoutChannel } from '../gait/without-channel';
+import { channelShares } from './channel-shares';
 import { GRAVITY } from '../math/scalar';
 import { constantTrack, monotoneTrack, splineTrack, type TimeTrack } from './along';
 import { createFlightTrack, mergeIntervals, type Interval } from './flight';
@@ -91,8 +94,16 @@ export function planWalk(program: Program): Schedule {
       Math.max(...all.map((g) => g.sided.gait.timing.wholeBody)),
       SPRINGS * Math.max(...all.map((g) => (g.flies ? g.strideTime * (1 - Math.min(...g.airborne)) : 0))),
     ),
-    styles: [...all.map((g) => gaitStyle(g.sided, follows)), standingStyle(all[0]!.sided, follows)],
-    shares: all.length === 1 ? [constantTrack(1)] : all.map((_, i) => passTrack(knots, duration, (k) => shareOf(k, knots, i))),
+    styles: [
+      ...all.map((g) => gaitStyle(g.sided, follows)),
+      ...program.channels.flatMap(({ path }) => all.map((g) => gaitStyle(sidedGait(withoutChannel(g.spec, path)), follows))),
+      standingStyle(all[0]!.sided, follows),
+    ],
+    shares: channelShares(
+      all.length === 1 ? [constantTrack(1)] : all.map((_, i) => passTrack(knots, duration, (k) => shareOf(k, knots, i))),
+      program.channels,
+      duration,
+    ),
     fullSpeed: passTrack(knots, duration, (k) => (k.contact?.gait ?? opening.steps[0]!.gait).speed),
     pace: passTrack(knots, duration, (k, i) => paceOf(k, knots, i)),
     efforts: effortsOf(program, laid, Math.min(...holds.filter((h) => h.hold.step === 0).map((h) => h.hold.leaving))),

@@ -41,6 +41,7 @@ export function planMotion(plan: PlanSpec, body: Body, { gait: made, bodySize }:
     lengthShare: plan.lengthShare,
     halts: plan.halts,
     amount: amountTrack(plan.amount),
+    channels: plan.channels.map((c) => ({ path: c.channel, amount: amountTrack(c.amount) })),
     edits: plan.free ? [] : plan.edits.map((e) => programEdit(e, gaitOf)),
     free: walked.free,
     ends: { lean: plan.lean, settle: plan.settle, standing: plan.standing },

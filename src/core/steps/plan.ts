@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { SIDE_NAMES } from '../body/roles';
 import { courseSpecSchema, PLACE_LIMIT_M, straightSpec } from '../course/spec';
+import { SWINGING } from '../gait/without-channel';
 import { groundSpecSchema } from '../ground/spec';
 import { freePrintsSchema, printEditSchema, STEP_COUNT_RANGE } from './print-spec';
 import { plainWalk, upgradePlan } from './upgrade';
@@ -25,6 +26,7 @@ export type TrackName = keyof typeof TRACK_RANGES;
 
 const MOST_KEYS = 200;
 const MOST_EDITS = 5000;
+const MOST_CHANNELS = 8;
 
 const ascending = (keys: readonly { at: number }[]) => keys.every((k, i) => i === 0 || k.at > keys[i - 1]!.at);
 
@@ -97,6 +99,12 @@ export const walkSchema = z.strictObject({
     .refine(ascending, { message: 'halts must come one after another' }),
   /** Amount of the gait's swings over time. */
   amount: trackSchema('amount').nullable(),
+  /** The same for single channels of the gait, by path, as head.turn. */
+  channels: z
+    .array(z.strictObject({ channel: z.enum(SWINGING.map((e) => e.path) as [string, ...string[]]), amount: trackSchema('amount') }))
+    .max(MOST_CHANNELS)
+    .refine((all) => new Set(all.map((c) => c.channel)).size === all.length, { message: 'each channel has one track' })
+    .default([]),
   /** Velocity (m/s) of the ground along the course's first heading. */
   belt: trackSchema('belt').nullable(),
   /** Rate of time itself: 1 as it is, 0 held. */

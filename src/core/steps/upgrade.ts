@@ -15,6 +15,7 @@ export const plainWalk = () => ({
   lengthShare: 0.5,
   halts: [],
   amount: null,
+  channels: [],
   belt: null,
   clock: null,
   edits: [],

@@ -56,7 +56,10 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
   const { source } = motion;
   const holds = useMemo(() => source.footholds(0, source.duration), [source]);
   const faults = useMemo(() => new Map(printFaults(source, plan).map((f) => [f.step, f.words])), [source, plan]);
-  const box = useMemo(() => boxOf(holds, plan.free ? [] : plan.course.knots), [holds, plan.free, plan.course.knots]);
+  const box = useMemo(
+    () => boxOf(holds, [...(plan.free ? [] : plan.course.knots), ...(plan.facing?.kind === 'point' ? [plan.facing] : [])]),
+    [holds, plan.free, plan.course.knots, plan.facing],
+  );
   const { map, fit: fitNow, pan } = useRibbonView(id, box, width, height, frame);
   const grab = useRibbonGrabs(motion, map, frame, pan);
   const onKey = useChosenKeys(motion);
