@@ -2,17 +2,14 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import Typography from '@mui/material/Typography';
-import type { ReactNode } from 'react';
-import { LONGEST, REST_RANGE, TRACK_RANGES, type PlanSpec, type TrackName, type TrackSpec } from '@/core/steps/plan';
+import { TRACK_RANGES, type PlanSpec, type TrackName, type TrackSpec } from '@/core/steps/plan';
 import { ChannelStrip } from '../channel/strip';
-import { useDocument } from '../document/context';
-import { gaitFor, useWalk } from '../document/selectors';
-import { GaitChoice } from '../library/gait-choice';
-import { Figures, rowSx } from './cells';
+import { useWalk } from '../document/selectors';
+import { ChannelAmounts } from './channel-amounts';
 import { useWalkChange } from './editing';
-
-const NEXT_WORDS = { held: 'held', linear: 'evenly', smooth: 'smoothly' } as const;
+import { GaitKeys } from './gait-keys';
+import { Halts } from './halts';
+import { Head, KeyRows } from './track-keys';
 
 const TRACKS: readonly { readonly name: TrackName; readonly label: string; readonly unit: string; readonly about: string; readonly start: TrackSpec }[] = [
   {
@@ -60,6 +57,7 @@ export function TracksPage() {
       {TRACKS.map((t) => (
         <TrackKeys key={t.name} plan={plan} {...t} />
       ))}
+      <ChannelAmounts plan={plan} />
       <ChannelStrip
         path="plan.lengthShare"
         label="Longer steps"
@@ -70,98 +68,6 @@ export function TracksPage() {
         fallback={0.5}
         onChange={(v, mark) => change('how pace is shared', (p) => void (p.lengthShare = v), mark)}
       />
-    </Box>
-  );
-}
-
-function Head({ label, about, children }: { label: string; about: string; children: ReactNode }) {
-  return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }} title={about}>
-      <Typography variant="h3" sx={{ flex: 1 }}>
-        {label}
-      </Typography>
-      {children}
-    </Box>
-  );
-}
-
-function GaitKeys({ plan }: { plan: PlanSpec }) {
-  const change = useWalkChange();
-  const own = useDocument((s) => gaitFor(s, plan.gait));
-  const add = () =>
-    change('add a gait', (p) => {
-      const last = p.gaits[p.gaits.length - 1];
-      p.gaits.push({ at: (last?.at ?? 0) + 4, stretch: 2, gait: own });
-    });
-  return (
-    <Box>
-      <Head label="Gaits" about="From one gait into another within the walk, at a distance along the course.">
-        <Button onClick={add}>Add a gait</Button>
-      </Head>
-      {plan.gaits.map((key, i) => (
-        <Box key={i} data-gait-key={i} sx={{ ...rowSx(false), display: 'flex', flexWrap: 'wrap', gap: 0.5, alignItems: 'center' }}>
-          <GaitValue value={key.gait} label={`Gait ${i + 1} of the walk`} onChoose={(g) => change('gait on the way', (p) => void (p.gaits[i]!.gait = g))} />
-          <Figures
-            name={`Gait ${i + 1} from`}
-            label="from"
-            value={key.at}
-            range={[i > 0 ? plan.gaits[i - 1]!.at + 0.01 : 0, plan.gaits[i + 1] ? plan.gaits[i + 1]!.at - 0.01 : LONGEST.distance]}
-            step={0.25}
-            onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.at = v))}
-          />
-          <Figures
-            name={`Gait ${i + 1} over`}
-            label="over"
-            value={key.stretch}
-            range={[0, 50]}
-            step={0.25}
-            onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.stretch = v))}
-          />
-          <Button aria-label={`Remove gait ${i + 1}`} onClick={() => change('remove a gait', (p) => void p.gaits.splice(i, 1))} sx={{ minWidth: 0 }}>
-            Remove
-          </Button>
-        </Box>
-      ))}
-    </Box>
-  );
-}
-
-function GaitValue({ value, label, onChoose }: { value: string; label: string; onChoose: (id: string) => void }) {
-  const known = useDocument((s) => gaitFor(s, value));
-  return <GaitChoice label={label} value={known} onChoose={onChoose} />;
-}
-
-function Halts({ plan }: { plan: PlanSpec }) {
-  const change = useWalkChange();
-  return (
-    <Box>
-      <Head label="Rests" about="The figure closes its feet at a distance along the course, stands, and goes on.">
-        <Button onClick={() => change('add a rest', (p) => void p.halts.push({ at: (p.halts[p.halts.length - 1]?.at ?? 0) + 3, rest: 2 }))}>Add a rest</Button>
-      </Head>
-      {plan.halts.map((halt, i) => (
-        <Box key={i} data-halt={i} sx={{ ...rowSx(false), display: 'flex', gap: 1 }}>
-          <Figures
-            name={`Rest ${i + 1} at`}
-            label="at"
-            value={halt.at}
-            range={[i > 0 ? plan.halts[i - 1]!.at + 0.01 : 0, plan.halts[i + 1] ? plan.halts[i + 1]!.at - 0.01 : LONGEST.distance]}
-            step={0.25}
-            onChange={(v) => change('move a rest', (p) => void (p.halts[i]!.at = v))}
-          />
-          <Figures
-            name={`Rest ${i + 1} for`}
-            label="for"
-            unit="s"
-            value={halt.rest}
-            range={REST_RANGE}
-            step={0.1}
-            onChange={(v) => change('length of a rest', (p) => void (p.halts[i]!.rest = v))}
-          />
-          <Button aria-label={`Remove rest ${i + 1}`} onClick={() => change('remove a rest', (p) => void p.halts.splice(i, 1))} sx={{ minWidth: 0 }}>
-            Remove
-          </Button>
-        </Box>
-      ))}
     </Box>
   );
 }
@@ -177,7 +83,6 @@ function TrackKeys({ plan, name, label, unit, about, start }: { plan: PlanSpec }
         </Button>
       </Head>
     );
-  const metres = track.over === 'distance';
   const addKey = () =>
     change(`key of ${label.toLowerCase()}`, (p) => {
       const { keys } = p[name]!;
@@ -206,49 +111,14 @@ function TrackKeys({ plan, name, label, unit, about, start }: { plan: PlanSpec }
           Without
         </Button>
       </Head>
-      {track.keys.map((key, i) => (
-        <Box key={i} data-key={`${name} ${i}`} sx={{ ...rowSx(false), display: 'flex', gap: 0.5, alignItems: 'center' }}>
-          <Figures
-            name={`${label} key ${i + 1} at`}
-            label="at"
-            unit={metres ? 'm' : 's'}
-            value={key.at}
-            range={[i > 0 ? track.keys[i - 1]!.at + 0.01 : 0, track.keys[i + 1] ? track.keys[i + 1]!.at - 0.01 : LONGEST.distance]}
-            step={0.1}
-            onChange={(v) => change(`key of ${label.toLowerCase()}`, (p) => void (p[name]!.keys[i]!.at = v))}
-          />
-          <Figures
-            name={`${label} key ${i + 1}`}
-            label=""
-            unit={unit}
-            value={key.value}
-            range={TRACK_RANGES[name]}
-            step={0.05}
-            onChange={(v) => change(`key of ${label.toLowerCase()}`, (p) => void (p[name]!.keys[i]!.value = v))}
-          />
-          <Select
-            value={key.next}
-            variant="standard"
-            inputProps={{ 'aria-label': `${label} key ${i + 1} goes on` }}
-            onChange={(e) => change(`key of ${label.toLowerCase()}`, (p) => void (p[name]!.keys[i]!.next = e.target.value))}
-            sx={{ fontSize: 13 }}
-          >
-            {(['held', 'linear', 'smooth'] as const).map((n) => (
-              <MenuItem key={n} value={n}>
-                {NEXT_WORDS[n]}
-              </MenuItem>
-            ))}
-          </Select>
-          <Button
-            aria-label={`Remove ${label.toLowerCase()} key ${i + 1}`}
-            disabled={track.keys.length < 2}
-            onClick={() => change('remove a key', (p) => void p[name]!.keys.splice(i, 1))}
-            sx={{ minWidth: 0 }}
-          >
-            Remove
-          </Button>
-        </Box>
-      ))}
+      <KeyRows
+        label={label}
+        id={name}
+        unit={unit}
+        track={track}
+        range={TRACK_RANGES[name]}
+        onKeys={(what, recipe) => change(what, (p) => recipe(p[name]!.keys))}
+      />
     </Box>
   );
 }

@@ -1,7 +1,8 @@
 import Box from '@mui/material/Box';
 import { useEffect, useMemo, useRef, useState, type PointerEvent as ReactPointer, type RefObject } from 'react';
 import { clamp } from '@/core/math/scalar';
-import { TRACK_RANGES, type TrackName } from '@/core/steps/plan';
+import { SWINGING } from '@/core/gait/without-channel';
+import { TRACK_RANGES, type PlanSpec, type TrackName, type TrackSpec } from '@/core/steps/plan';
 import { freshMark } from '../document/history';
 import { useNames, useWalk } from '../document/selectors';
 import { useWidth } from '../footfall/width';
@@ -22,6 +23,33 @@ interface Props {
 
 /** Tracks that have a row. */
 const LANES = ['pace', 'place', 'amount', 'belt', 'clock'] as const;
+const LANE_WORDS: Record<TrackName, string> = { pace: 'pace m/s', place: 'place m', amount: 'amount ×', belt: 'ground m/s', clock: 'clock ×' };
+
+/** A track as a row: how it is called and what it is drawn within. `of` finds it in a plan. */
+interface Lane {
+  readonly name: string;
+  readonly words: string;
+  readonly track: TrackSpec;
+  readonly within: readonly [number, number];
+  readonly of: (plan: PlanSpec) => TrackSpec | null | undefined;
+}
+
+function lanesOf(plan: PlanSpec): Lane[] {
+  const lane = (name: string, words: string, kind: TrackName, of: Lane['of']): Lane[] => {
+    const track = of(plan);
+    if (!track) return [];
+    const values = track.keys.map((k) => k.value);
+    const [least, most] = TRACK_RANGES[kind];
+    return [{ name, words, track, of, within: [Math.max(least, Math.min(0, ...values)), Math.min(most, Math.max(1.5, ...values.map((v) => v * 1.2)))] }];
+  };
+  return [
+    ...LANES.flatMap((name) => lane(name, LANE_WORDS[name], name, (p) => p[name])),
+    ...plan.channels.flatMap(({ channel }) =>
+      lane(channel, CHANNEL_WORDS.get(channel)!, 'amount', (p) => p.channels.find((c) => c.channel === channel)?.amount),
+    ),
+  ];
+}
+const CHANNEL_WORDS = new Map(SWINGING.map((e) => [e.path, e.parameter.label]));
 const LEFT = 64;
 const RIGHT = 12;
 const HEAD = 26;
@@ -109,47 +137,35 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   };
   const measured = useSession((s) => s.slides);
   const slides = measured?.part === motion.part ? measured.each : null;
-  const tracks = LANES.flatMap((name) => (plan[name] ? [{ name, track: plan[name] }] : []));
+  const tracks = useMemo(() => lanesOf(plan), [plan]);
   const top = { left: HEAD, right: HEAD + ROW, slide: HEAD + 2 * ROW, speed: HEAD + 3 * ROW + 2, gaits: HEAD + 3 * ROW + CURVE + 6 };
   const firstTrack = top.gaits + (plan.gaits.length > 0 || plan.halts.length > 0 ? ROW : 0);
   const lastTrack = firstTrack + tracks.length * (CURVE - 4);
   const all = Math.max(height, lastTrack + (apart ? CURVE : 0) + 20);
   const fastest = Math.max(0.5, ...speed) * 1.1;
   const speedLine = Array.from(speed, (v, i) => `${x((duration * i) / LOOKS).toFixed(1)},${(top.speed + CURVE - (v / fastest) * CURVE).toFixed(1)}`).join(' ');
-  const grabKey = (name: TrackName, i: number, lane: number, e: ReactPointer) => {
+  const grabKey = ({ name, track, within: [lo, hi], of }: Lane, i: number, lane: number, e: ReactPointer) => {
     e.stopPropagation();
     const mark = freshMark(`key ${name}`);
-    const track = plan[name]!;
     follow((event) => {
       const t = timeOf(event);
       const at = track.over === 'time' ? t : walkedAt(t);
       const bounds = frame.current!.getBoundingClientRect();
-      const [lo, hi] = lanes[name];
       const value = lo + clamp(1 - (event.clientY - bounds.top + frame.current!.scrollTop - lane) / (CURVE - 14), 0, 1) * (hi - lo);
       change(
         `key of ${name}`,
         (p) => {
-          const { keys } = p[name]!;
+          const keys = of(p)?.keys;
+          if (!keys?.[i]) return;
           const least = i > 0 ? keys[i - 1]!.at + 0.01 : 0,
             most = keys[i + 1] ? keys[i + 1]!.at - 0.01 : 10_000;
-          keys[i]!.at = clamp(track.over === 'time' ? onFrame(at, fps) : Math.round(at * 100) / 100, least, most);
-          keys[i]!.value = Math.round(value * 100) / 100;
+          keys[i].at = clamp(track.over === 'time' ? onFrame(at, fps) : Math.round(at * 100) / 100, least, most);
+          keys[i].value = Math.round(value * 100) / 100;
         },
         mark,
       );
     });
   };
-  const lanes = useMemo(
-    () =>
-      Object.fromEntries(
-        LANES.map((name) => {
-          const values = plan[name]?.keys.map((k) => k.value) ?? [0];
-          const [least, most] = TRACK_RANGES[name];
-          return [name, [Math.max(least, Math.min(0, ...values)), Math.min(most, Math.max(1.5, ...values.map((v) => v * 1.2)))] as const];
-        }),
-      ) as Record<TrackName, readonly [number, number]>,
-    [plan],
-  );
   return (
     <Box
       ref={frame}
@@ -252,9 +268,10 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
               strokeWidth={1.6}
             />
           )}
-          {tracks.map(({ name, track }, n) => {
+          {tracks.map((row, n) => {
+            const { name, track } = row;
             const lane = firstTrack + n * (CURVE - 4) + 4;
-            const [lo, hi] = lanes[name];
+            const [lo, hi] = row.within;
             const y = (v: number) => lane + (1 - (v - lo) / (hi - lo)) * (CURVE - 14);
             return (
               <g key={name}>
@@ -269,7 +286,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
                       base={lane + CURVE - 14}
                       next={k.next}
                       name={`${name} ${i}`}
-                      onGrab={(e) => grabKey(name, i, lane, e)}
+                      onGrab={(e) => grabKey(row, i, lane, e)}
                     />
                   );
                 })}
@@ -290,9 +307,9 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
             mm
           </text>
         )}
-        {tracks.map(({ name }, n) => (
+        {tracks.map(({ name, words }, n) => (
           <text key={name} x={8} y={firstTrack + n * (CURVE - 4) + 20} fontSize={11} fill="currentColor">
-            {name === 'belt' ? 'ground' : name} {name === 'place' ? 'm' : name === 'pace' || name === 'belt' ? 'm/s' : '×'}
+            {words}
           </text>
         ))}
       </svg>

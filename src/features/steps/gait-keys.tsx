@@ -1,0 +1,56 @@
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import { LONGEST, type PlanSpec } from '@/core/steps/plan';
+import { useDocument } from '../document/context';
+import { gaitFor } from '../document/selectors';
+import { GaitChoice } from '../library/gait-choice';
+import { Figures, rowSx } from './cells';
+import { useWalkChange } from './editing';
+import { Head } from './track-keys';
+
+/** Gaits the walk goes over into on its way. */
+export function GaitKeys({ plan }: { plan: PlanSpec }) {
+  const change = useWalkChange();
+  const own = useDocument((s) => gaitFor(s, plan.gait));
+  const add = () =>
+    change('add a gait', (p) => {
+      const last = p.gaits[p.gaits.length - 1];
+      p.gaits.push({ at: (last?.at ?? 0) + 4, stretch: 2, gait: own });
+    });
+  return (
+    <Box>
+      <Head label="Gaits" about="From one gait into another within the walk, at a distance along the course.">
+        <Button onClick={add}>Add a gait</Button>
+      </Head>
+      {plan.gaits.map((key, i) => (
+        <Box key={i} data-gait-key={i} sx={{ ...rowSx(false), display: 'flex', flexWrap: 'wrap', gap: 0.5, alignItems: 'center' }}>
+          <GaitValue value={key.gait} label={`Gait ${i + 1} of the walk`} onChoose={(g) => change('gait on the way', (p) => void (p.gaits[i]!.gait = g))} />
+          <Figures
+            name={`Gait ${i + 1} from`}
+            label="from"
+            value={key.at}
+            range={[i > 0 ? plan.gaits[i - 1]!.at + 0.01 : 0, plan.gaits[i + 1] ? plan.gaits[i + 1]!.at - 0.01 : LONGEST.distance]}
+            step={0.25}
+            onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.at = v))}
+          />
+          <Figures
+            name={`Gait ${i + 1} over`}
+            label="over"
+            value={key.stretch}
+            range={[0, 50]}
+            step={0.25}
+            onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.stretch = v))}
+          />
+          <Button aria-label={`Remove gait ${i + 1}`} onClick={() => change('remove a gait', (p) => void p.gaits.splice(i, 1))} sx={{ minWidth: 0 }}>
+            Remove
+          </Button>
+        </Box>
+      ))}
+    </Box>
+  );
+}
+
+function GaitValue({ value, label, onChoose }: { value: string; label: string; onChoose: (id: string) => void }) {
+  const known = useDocument((s) => gaitFor(s, value));
+  return <GaitChoice label={label} value={known} onChoose={onChoose} />;
+}
