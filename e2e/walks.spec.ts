@@ -77,6 +77,23 @@ test('the figure faces one way or a place while it goes another: typed, dragged,
   await expect.poll(left).toBe(was);
 });
 
+test('a walk begins in full stride and ends so, at a picture of a gait’s cycle', async ({ page }) => {
+  await courseWalk(page, 'In stride');
+  const standing = await told(page).textContent();
+  await page.getByRole('combobox', { name: 'Begins in' }).click();
+  await page.getByRole('option', { name: 'in stride, its own gait' }).click();
+  const begun = page.getByText(/From stride to standing/);
+  await expect(begun).toBeVisible();
+  const time = (words: string | null) => Number(words!.match(/([\d.]+) s over/)![1]);
+  // It need not get going.
+  expect(time(await begun.textContent())).toBeLessThan(time(standing));
+  await typeValue(page, 'Begins at phase (%)', '25');
+  await page.getByRole('combobox', { name: 'Ends in' }).click();
+  await page.getByRole('option', { name: 'in stride, Run', exact: true }).click();
+  await expect(page.getByText(/From stride to stride/)).toBeVisible();
+  await feetHold(page);
+});
+
 test('ground is put down, moved and sized; the feet follow it and hold', async ({ page }) => {
   await courseWalk(page, 'Ground');
   await holdAt(page, 0.6);

@@ -4,6 +4,7 @@ import { buildCourse } from '../course/build';
 import { COURSE_NUMBERS, type Course } from '../course/course';
 import type { GaitSpec } from '../gait/spec';
 import { buildGround, type BodySize } from '../ground/build';
+import type { Ground } from '../ground/ground';
 import { carried, type Deck } from '../motion/carried';
 import type { Motion } from '../motion/motion';
 import { walk } from '../motion/solved';
@@ -13,6 +14,7 @@ import { createFaces, type Facing } from '../schedule/facing';
 import { toRadians } from '../math/scalar';
 import { trackValue } from '../math/track';
 import { freeWalk } from './free';
+import { movingEnds, type LongWalk } from './moving-ends';
 import { LONGEST, type PlanSpec, type TrackSpec } from './plan';
 import { programEdit } from './program-edit';
 
@@ -25,27 +27,15 @@ export interface PlanCast {
 /** The course of a plan: curvature ramps over one step of its gait. */
 export const planCourse = (plan: Pick<PlanSpec, 'course'>, gait: GaitSpec): Course => buildCourse(plan.course, Math.abs(gait.timing.strideLength) / 2);
 
-/** A plan as a motion: its gaits, fitted to the body, walked over its course on its ground from standing to standing. */
+/** A plan as a motion: its gaits, fitted to the body, walked over its course on its ground from standing to standing, or cut out of full stride. */
 export function planMotion(plan: PlanSpec, body: Body, { gait: made, bodySize }: PlanCast): Motion {
   const gaitOf = onceEach(made);
   const gait = gaitOf(plan.gait);
-  const walked = plan.free ? freeWalk(plan.free, body.sole.breadth, gaitOf) : { course: planCourse(plan, gait), free: null };
-  const { course } = walked;
-  const solved = walk(plan.name, gait, body, plan.free?.prints.length ?? plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT, {
-    course,
-    facing: facingOf(plan),
-    ground: buildGround(plan.ground, bodySize),
-    gaits: { over: 'distance', keys: [{ at: 0, stretch: 0, gait }, ...plan.gaits.map((k) => ({ at: k.at, stretch: k.stretch, gait: gaitOf(k.gait) }))] },
-    pace: plan.pace,
-    place: plan.place,
-    lengthShare: plan.lengthShare,
-    halts: plan.halts,
-    amount: amountTrack(plan.amount),
-    channels: plan.channels.map((c) => ({ path: c.channel, amount: amountTrack(c.amount) })),
-    edits: plan.free ? [] : plan.edits.map((e) => programEdit(e, gaitOf)),
-    free: walked.free,
-    ends: { lean: plan.lean, settle: plan.settle, standing: plan.standing },
-  });
+  const ground = buildGround(plan.ground, bodySize);
+  const course = plan.free ? freeWalk(plan.free, body.sole.breadth, gaitOf).course : planCourse(plan, gait);
+  const moving = !plan.free && (plan.opens ?? plan.closes);
+  const walked = ({ plan: p, course: c, opening }: LongWalk) => walkPlan(p, body, { gaitOf, opening, course: c, ground });
+  const solved = moving ? movingEnds(plan, course, gaitOf, walked) : walked({ plan, course, opening: gait });
   const moved = plan.belt ? carried(solved, deckOf(plan.belt, course, solved.duration)) : solved;
   const { clock } = plan;
   return clock
@@ -54,6 +44,37 @@ export function planMotion(plan: PlanSpec, body: Body, { gait: made, bodySize }:
         clockOf((t) => trackValue(clock, t, 0), moved.duration, LONGEST.time),
       )
     : moved;
+}
+
+/** What a plan is walked with: its gaits by id, the one it sets out in, its course and ground. */
+interface WalkCast {
+  readonly gaitOf: (id: string) => GaitSpec;
+  readonly opening: GaitSpec;
+  readonly course: Course;
+  readonly ground: Ground;
+}
+
+/** A plan from standing to standing, in time and place of its own. */
+function walkPlan(plan: PlanSpec, body: Body, { gaitOf, opening, course, ground }: WalkCast): Motion {
+  const free = plan.free && freeWalk(plan.free, body.sole.breadth, gaitOf).free;
+  return walk(plan.name, opening, body, free?.prints.length ?? plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT, {
+    course,
+    facing: facingOf(plan),
+    ground,
+    gaits: {
+      over: 'distance',
+      keys: [{ at: 0, stretch: 0, gait: opening }, ...plan.gaits.map((k) => ({ at: k.at, stretch: k.stretch, gait: gaitOf(k.gait) }))],
+    },
+    pace: plan.pace,
+    place: plan.place,
+    lengthShare: plan.lengthShare,
+    halts: plan.halts,
+    amount: amountTrack(plan.amount),
+    channels: plan.channels.map((c) => ({ path: c.channel, amount: amountTrack(c.amount) })),
+    edits: free ? [] : plan.edits.map((e) => programEdit(e, gaitOf)),
+    free,
+    ends: { lean: plan.lean, settle: plan.settle, standing: plan.standing },
+  });
 }
 
 const facingOf = ({ facing }: Pick<PlanSpec, 'facing'>): Facing | null =>

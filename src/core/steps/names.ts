@@ -1,8 +1,8 @@
 import type { PlanSpec } from './plan';
 
 /** Ids of the gaits a plan names besides its own, each once. */
-export function otherGaits({ gaits, edits, free }: PlanSpec): string[] {
-  const all = [...gaits.map((k) => k.gait), ...edits.map((e) => e.gait), ...(free?.prints ?? []).map((p) => p.gait)];
+export function otherGaits({ gaits, edits, free, opens, closes }: PlanSpec): string[] {
+  const all = [...gaits.map((k) => k.gait), ...edits.map((e) => e.gait), ...(free?.prints ?? []).map((p) => p.gait), opens?.gait ?? null, closes?.gait ?? null];
   return [...new Set(all.filter((id) => id !== null))];
 }
 
@@ -13,6 +13,8 @@ export function renamed(plan: PlanSpec, moved: (id: string) => string): PlanSpec
     ...plan,
     gaits: plan.gaits.map(own),
     edits: plan.edits.map(own),
+    opens: plan.opens && own(plan.opens),
+    closes: plan.closes && own(plan.closes),
     free: plan.free && { ...plan.free, prints: plan.free.prints.map(own) },
     ground: { ...plan.ground, features: plan.ground.features.map((f) => (f.kind === 'bystander' ? { ...f, body: moved(f.body) } : f)) },
   };

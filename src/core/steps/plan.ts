@@ -56,6 +56,11 @@ const trackSchema = (name: TrackName) =>
 const place = z.number().min(-PLACE_LIMIT_M).max(PLACE_LIMIT_M);
 const gaitName = z.string().min(1).max(80);
 
+const inStride = z
+  .strictObject({ gait: gaitName.nullable(), phase: z.number().min(0).max(1) })
+  .nullable()
+  .default(null);
+
 /** A walk: where it goes, on what, in which gait and how fast, from standing to standing. */
 export const walkSchema = z.strictObject({
   format: z.literal('nimbret.plan'),
@@ -73,6 +78,9 @@ export const walkSchema = z.strictObject({
     .refine(ascending, { message: 'gaits must come one after another' }),
   /** The body that walks; null: the project's. */
   body: z.string().min(1).max(64).nullable(),
+  /** Whether it begins and ends in full stride, as a gait (null: its own) goes at a phase of its cycle; null: standing. */
+  opens: inStride,
+  closes: inStride,
   course: courseSpecSchema,
   /** Where the figure faces: along the course (null), in one direction, or a place, m. */
   facing: z

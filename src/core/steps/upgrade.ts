@@ -6,6 +6,8 @@ export const plainWalk = () => ({
   gaits: [],
   body: null,
   facing: null,
+  opens: null,
+  closes: null,
   ground: levelSpec(),
   lean: 1,
   settle: 1,

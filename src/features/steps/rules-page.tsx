@@ -18,6 +18,7 @@ import { useSession } from '../stage/session';
 import { Figures, FiguresGrid } from './cells';
 import { onFrame, useWalkChange } from './editing';
 import { LeadStart } from './lead-start';
+import { StrideEnds } from './stride-ends';
 
 const ENDS = [
   { key: 'lean', label: 'Start and stop lean', tooltip: 'How far the body leans for the speed it gains and loses, as a part of what balance asks for.' },
@@ -116,6 +117,7 @@ export function RulesPage({ motion, clock }: { motion: StageMotion; clock: Clock
           </Select>
         </Box>
       )}
+      <StrideEnds />
       <Box>
         {ENDS.map(({ key, label, tooltip }) => (
           <ChannelStrip
@@ -170,8 +172,9 @@ export function RulesPage({ motion, clock }: { motion: StageMotion; clock: Clock
       </Box>
       <LeadStart motion={motion} clock={clock} />
       <Typography sx={{ color: 'text.secondary' }}>
-        From standing to standing: {steps} steps, {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end.
-        The body gets going and comes to rest as a pendulum over its feet does.
+        {plan.opens && !plan.free ? 'From stride' : 'From standing'} to {plan.closes && !plan.free ? 'stride' : 'standing'}: {steps} steps,{' '}
+        {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end. The body gets going and comes to rest as
+        a pendulum over its feet does.
       </Typography>
     </Box>
   );
