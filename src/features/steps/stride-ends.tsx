@@ -20,13 +20,13 @@ export function StrideEnds() {
   return (
     <Box title="In stride, the first or last picture is one of a gait’s cycle, in pose and speed: the walk goes on from there, or into it. 0 % is the left foot’s landing.">
       {ENDS.map((end) => (
-        <End key={end.key} {...end} value={plan[end.key]} />
+        <End key={end.key} end={end.key} label={end.label} value={plan[end.key]} />
       ))}
     </Box>
   );
 }
 
-function End({ label, value, ...end }: (typeof ENDS)[number] & { value: PlanSpec['opens'] }) {
+function End({ end, label, value }: { end: 'opens' | 'closes'; label: string; value: PlanSpec['opens'] }) {
   const change = useWalkChange();
   const gaits = useNames('gait');
   const known = value?.gait !== null && gaits.some(([id]) => id === value?.gait);
@@ -40,7 +40,7 @@ function End({ label, value, ...end }: (typeof ENDS)[number] & { value: PlanSpec
         onChange={(e) =>
           change(`how it ${label.toLowerCase()}`, (p) => {
             const to = e.target.value;
-            p[end.key] = to === STANDING ? null : { gait: to === OWN ? null : to, phase: value?.phase ?? 0 };
+            p[end] = to === STANDING ? null : { gait: to === OWN ? null : to, phase: value?.phase ?? 0 };
           })
         }
       >
@@ -63,7 +63,7 @@ function End({ label, value, ...end }: (typeof ENDS)[number] & { value: PlanSpec
           range={[0, 100]}
           onChange={(v) =>
             change(`how it ${label.toLowerCase()}`, (p) => {
-              const to = p[end.key];
+              const to = p[end];
               if (to) to.phase = v / 100;
             })
           }
