@@ -35,7 +35,7 @@ const AS_THE_WALK = '';
 const QUICKER = 0.9;
 
 /** Frame number of a time of a walk, and its time of a frame. */
-export const frameOf = (plan: PlanSpec, fps: number, time: number): number => plan.shot.firstFrame + (time - (plan.shot.from ?? 0)) * fps;
+const frameOf = (plan: PlanSpec, fps: number, time: number): number => plan.shot.firstFrame + (time - (plan.shot.from ?? 0)) * fps;
 const timeOf = (plan: PlanSpec, fps: number, frame: number): number => Math.max(0, (Math.round(frame) - plan.shot.firstFrame) / fps + (plan.shot.from ?? 0));
 
 /** All about the prints that are chosen: place, times, gait, and what can be done to them. */

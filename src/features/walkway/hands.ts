@@ -3,7 +3,7 @@ import type { Foothold } from '@/core/motion/motion';
 import type { Stage } from './stage';
 
 /** A place on the ground, m. */
-export interface GroundPlace {
+interface GroundPlace {
   readonly x: number;
   readonly z: number;
 }
