@@ -26,7 +26,12 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
   const set = useSession((s) => s.set);
   useEffect(() => {
     if (!answer || stale) return;
-    const each = answer.report.slides.map((s) => ({ from: s.contact.from / GAUGE_RATE, to: s.contact.to / GAUGE_RATE, mm: s.atFramesMm }));
+    const each = answer.report.slides.map((s) => ({
+      left: s.contact.foot === 'left',
+      from: s.contact.from / GAUGE_RATE,
+      to: s.contact.to / GAUGE_RATE,
+      mm: s.atFramesMm,
+    }));
     set({ slides: { part, each } });
   }, [answer, stale, part, set]);
   const [anchor, setAnchor] = useState<HTMLElement | null>(null);

@@ -49,7 +49,10 @@ export interface Session {
   /** Id of the walk that is shown beside the one that is laid out. */
   readonly beside: string | null;
   /** The slide (mm at frames) of each contact (s), as it was measured of the motion made from `part`. */
-  readonly slides: { readonly part: unknown; readonly each: readonly { readonly from: number; readonly to: number; readonly mm: number }[] } | null;
+  readonly slides: {
+    readonly part: unknown;
+    readonly each: readonly { readonly left: boolean; readonly from: number; readonly to: number; readonly mm: number }[];
+  } | null;
   /** What a figure does that is led by hand at present, and where it is led to, m. */
   readonly led: { readonly motion: Motion; readonly place: { readonly x: number; readonly z: number } } | null;
   /** Places looked at by the last search for a way. */

@@ -137,10 +137,10 @@ export function usePrintActions(motion: StageMotion) {
         notice: { text: `What was changed about ${steps.length === 1 ? 'one print' : `${steps.length} prints`} is copied`, undo: false },
       }),
     paste: copied && ((step: number) => change('paste prints', (p) => pastePrints(p, copied, step, (gait) => idsOf(store.getState(), 'gait').includes(gait)))),
-    /** Frees all prints as they lie, whatever the clock and the ground's own velocity do. */
+    /** Frees all prints as they lie from standing to standing, whatever the clock and the ground's own velocity do. */
     free() {
       const own = motion.part.plans.plan!;
-      const plain = build(motion.spec, { ...motion.part, plans: { plan: { ...own, clock: null, belt: null } } }).motion;
+      const plain = build(motion.spec, { ...motion.part, plans: { plan: { ...own, clock: null, belt: null, opens: null, closes: null } } }).motion;
       change('free the prints', (p) => void (p.free = freed(plain, plan.edits)));
     },
     tie: () => change('tie the prints to the course', (p) => void (p.free = null)),

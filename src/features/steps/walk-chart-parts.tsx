@@ -54,12 +54,15 @@ const HELD_MM = 0.05;
 const ROOM_PX = 26;
 /** Height (px) of a slide of one millimetre and of the largest one that is drawn. */
 const MM_PX = 8;
+/** Height (px) of one foot's slides. */
+export const SLIDE_ROW = 11;
 
 /** The measured slide of each contact, in millimetres: a number where there is room, a stroke as high as it is. */
-export function Slides({ slides, x, y }: { slides: NonNullable<Session['slides']>['each']; x: (t: number) => number; y: number }) {
+export function Slides({ slides, x, top }: { slides: NonNullable<Session['slides']>['each']; x: (t: number) => number; top: number }) {
   return (
     <g data-testid="chart-slides" pointerEvents="none">
-      {slides.map(({ from, to, mm }, i) => {
+      {slides.map(({ left, from, to, mm }, i) => {
+        const y = top + (left ? 1 : 2) * SLIDE_ROW;
         const [a, b] = [x(from), x(to)];
         const ink = mm > HELD_MM ? 'var(--fault)' : 'currentColor';
         return (

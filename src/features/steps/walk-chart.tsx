@@ -12,7 +12,7 @@ import { useSession } from '../stage/session';
 import { CHART_INK } from './ink';
 import { onFrame, useWalkChange } from './editing';
 import { apartOf, courseOf, LOOKS, trackLine } from './walk-chart-data';
-import { Post, Seconds, Slides } from './walk-chart-parts';
+import { Post, Seconds, SLIDE_ROW, Slides } from './walk-chart-parts';
 
 interface Props {
   readonly motion: StageMotion;
@@ -138,7 +138,13 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   const measured = useSession((s) => s.slides);
   const slides = measured?.part === motion.part ? measured.each : null;
   const tracks = useMemo(() => lanesOf(plan), [plan]);
-  const top = { left: HEAD, right: HEAD + ROW, slide: HEAD + 2 * ROW, speed: HEAD + 3 * ROW + 2, gaits: HEAD + 3 * ROW + CURVE + 6 };
+  const top = {
+    left: HEAD,
+    right: HEAD + ROW,
+    slide: HEAD + 2 * ROW,
+    speed: HEAD + 2 * ROW + 2 * SLIDE_ROW + 6,
+    gaits: HEAD + 2 * ROW + 2 * SLIDE_ROW + CURVE + 10,
+  };
   const firstTrack = top.gaits + (plan.gaits.length > 0 || plan.halts.length > 0 ? ROW : 0);
   const lastTrack = firstTrack + tracks.length * (CURVE - 4);
   const all = Math.max(height, lastTrack + (apart ? CURVE : 0) + 20);
@@ -239,7 +245,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
               </g>
             );
           })}
-          {slides && <Slides slides={slides} x={x} y={top.slide + 12} />}
+          {slides && <Slides slides={slides} x={x} top={top.slide} />}
           <polyline points={speedLine} fill="none" stroke="var(--sea)" strokeWidth={1.8} />
           {plan.halts.map((h, i) => (
             <text key={`h${i}`} x={x(timeAt(h.at))} y={top.gaits + 12} fontSize={10.5} fill="currentColor">
