@@ -39,8 +39,8 @@ const LONGEST_PUSH_S = 0.45;
 
 /**
  * Builds the track for merged, ascending support intervals; a first or last one stays level at its outer end. No flight, no
- * pieces. A support longer than `longest` s is no contact that springs: who walks or rests between two flights lands, goes
- * level, and pushes off.
+ * pieces. A support longer than `longest` s, and than two pushes, is no contact that springs: who walks or rests between two
+ * flights lands, goes level, and pushes off.
  */
 export function createFlightTrack(support: readonly Interval[], gravity: number, whole = 0, longest = Infinity): FlightTrack {
   const found: number[] = [];
@@ -60,8 +60,8 @@ export function createFlightTrack(support: readonly Interval[], gravity: number,
     const { from, to } = support[i]!;
     const before = flight(i - 1),
       after = flight(i);
-    const apart = to - from > longest;
-    const push = apart ? Math.min(LONGEST_PUSH_S, (to - from) / 2) : LONGEST_PUSH_S;
+    const apart = to - from > Math.max(longest, 2 * LONGEST_PUSH_S);
+    const push = LONGEST_PUSH_S;
     if (apart && before > 0) contact(from, from + push, before, 0);
     if (apart && after > 0) contact(to - push, to, 0, after);
     if (!apart) contact(before === 0 ? Math.max(from, to - push) : from, after === 0 ? Math.min(to, from + push) : to, before, after);
