@@ -114,7 +114,8 @@ export function lanternWay(motion: Motion, { cord, cordDamping }: GaitSpec['prop
     return places[axis][i]!;
   };
   const until = (i: number) => {
-    const end = Math.min(last, Math.ceil((i + 1) / AT_ONCE) * AT_ONCE);
+    // Of a motion that is only now being made no more is known than now.
+    const end = Number.isFinite(last) ? Math.min(last, Math.ceil((i + 1) / AT_ONCE) * AT_ONCE) : i + 1;
     for (let k = angles[0].length; k <= end; k++)
       for (const axis of [0, 1] as const) {
         const push = (placeAt(k + 1, axis) - 2 * placeAt(k, axis) + placeAt(Math.max(0, k - 1), axis)) / (dt * dt);

@@ -4,6 +4,7 @@ import { levelGround, type Ground } from '../ground/ground';
 import { levelSpec } from '../ground/spec';
 import { seeded } from '../math/random';
 import { wrapAngle } from '../math/scalar';
+import { lanternWay } from '../motion/props';
 import { cycle } from '../motion/solved';
 import { createTargets, footAt, FOOT_TARGET } from '../solve/targets';
 import { presetFor, shippedBody, BODY_KEYS } from '../tests/cast';
@@ -154,6 +155,23 @@ describe('a figure that is led', () => {
     expect(free.prints.length).toBeGreaterThan(lead.steps.length);
     expect(motion.footholds(0, from).filter((h) => h.landing > 0 && h.landing < from)).toHaveLength(all.filter((s) => s.lands < 4).length);
     expect(led(() => START, 1).walked({ slow: 'walk', fast: 'run' })).toBeNull();
+  });
+
+  it('carries a lantern that swings by what was walked, not by what is only expected', () => {
+    const own = { ...presetFor('walk', body), carry: 'lanternLeft' as const };
+    let [now, ahead, swings] = [0, 0, 0];
+    let way: ((t: number, axis: 0 | 1) => number) | null = null;
+    led(along(1.3, 9), 6, { ...cast, slow: own }, ({ motion }, t) => {
+      now = t;
+      const pose = (at: number, out: Float64Array, o: number): void => {
+        ahead = Math.max(ahead, at - now);
+        motion.pose(at, out, o);
+      };
+      way ??= lanternWay({ ...motion, pose }, own.props, 0);
+      swings = Math.max(swings, Math.abs(way(t, 0)));
+    });
+    expect(swings).toBeGreaterThan(0.05);
+    expect(ahead).toBeLessThan(0.03);
   });
 
   it('needs gaits that step one foot after the other', () => {
