@@ -20,6 +20,8 @@ import type { ScenePalette } from './palette';
 
 /** Height (m) of a print over its ground. */
 const LIFT_M = 0.0018;
+/** How much nearer: some centimetres along a flat look at a few metres, in the units of depth. */
+const NEARER_UNITS = -3000;
 /** Most footprints shown of one foot. */
 const POOL = 12;
 
@@ -28,6 +30,7 @@ export class Prints {
   readonly group = new Group();
   private readonly pools: Mesh<ShapeGeometry, MeshBasicMaterial>[][] = [];
   private readonly used = [0, 0];
+  private rough = false;
   private readonly shown: (Foothold | null)[][] = [[], []];
   private readonly left = new Vector3();
   private readonly up = new Vector3();
@@ -57,8 +60,15 @@ export class Prints {
     }
   }
 
-  begin(): void {
+  /** Begins anew; on rough ground, whose picture is coarser than itself, prints are drawn nearer than they lie. */
+  begin(rough: boolean): void {
     this.used.fill(0);
+    if (rough === this.rough) return;
+    this.rough = rough;
+    for (const { material } of this.pools.flat()) {
+      material.polygonOffset = rough;
+      material.polygonOffsetUnits = rough ? NEARER_UNITS : 0;
+    }
   }
 
   add(hold: Foothold, stoodOn: boolean, chosen: boolean): void {

@@ -47,6 +47,8 @@ const LINE_POINTS = 160;
 const SOLE_REST_M = 2e-5;
 /** Height (m) of the line over the ground. */
 const LINE_HEIGHT_M = 0.0025;
+/** On rough ground lines and marks lie higher by so many times its roughness. */
+const ROUGH_LIFT = 2;
 /** Height (m) of the mark under the centre of mass. */
 const WEIGHT_HEIGHT_M = 0.004;
 /** Strides whose prints are shown behind and ahead of the figure, of a cycle and of a plan; fewer than the prints there are. */
@@ -173,7 +175,7 @@ export class Stage {
     this.goal.visible = this.motion.led !== null && options.led !== null;
     if (options.led) {
       const { place } = options.led;
-      this.goal.position.set(place.x, source.ground.height(place.x, place.z) + WEIGHT_HEIGHT_M, place.z);
+      this.goal.position.set(place.x, source.ground.height(place.x, place.z) + WEIGHT_HEIGHT_M + ROUGH_LIFT * this.rough, place.z);
     }
     this.weight.visible = options.weightPoint;
     if (options.weightPoint) {
@@ -237,7 +239,7 @@ export class Stage {
   private showPrints(time: number, { prints, chosen }: StageOptions): void {
     this.prints.group.visible = prints;
     const steps = this.motion.endless ? NO_STEPS : chosenPrints(chosen);
-    this.prints.begin();
+    this.prints.begin(this.rough > 0);
     let latest = -Infinity;
     const around = this.printsAround(time);
     for (let i = 0; i < around.length; i++) {
@@ -253,6 +255,11 @@ export class Stage {
       }
     }
     this.prints.end();
+  }
+
+  /** How far (m) the ground leaves the planes it is drawn with. */
+  private get rough(): number {
+    return this.motion.source.ground.rough ?? 0;
   }
 
   /** How far (m) the shown space lies behind the motion's: on a treadmill the world goes by. */
@@ -273,7 +280,7 @@ export class Stage {
     this.line.visible = visible && this.motion.led === null;
     if (!this.line.visible) return;
     const { source, duration, endless } = this.motion;
-    this.line.position.set(this.moved[0]!, this.moved[1]!, this.moved[2]!);
+    this.line.position.set(this.moved[0]!, this.moved[1]! + ROUGH_LIFT * this.rough, this.moved[2]!);
     this.line.rotation.y = this.moved[3]!;
     if (this.lineOf === source) return;
     this.lineOf = source;
