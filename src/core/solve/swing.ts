@@ -61,7 +61,7 @@ export function createSwing(place: SwingPlace, style: SwingStyle, ends: SwingEnd
   stateAt(swing, 0.5, at, 0);
   swing.even[LEG_ANGLE.left] = ((place.side === 0 ? 1 : -1) * style.swingOut * share) / spanAt(place.leg, at[LEG_ANGLE.bend]!);
   waitFor(swing, place.leg, ends, style.landing * share);
-  goRound(swing, place);
+  goRound(swing, place, Math.abs(ends.end[FOOT.heading]! - ends.start[FOOT.heading]!));
   clearGround(swing, place, CLEAR_MORE * style.clearance * share);
   return swing;
 }
