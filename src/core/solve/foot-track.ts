@@ -3,7 +3,7 @@ import type { LegThickness } from '../body/limbs';
 import type { Side } from '../body/roles';
 import type { Ground } from '../ground/ground';
 import type { Placement } from '../math/placement';
-import { clamp, wrapAngle } from '../math/scalar';
+import { clamp, smoothstep, wrapAngle } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import { stepsUp, type Foothold } from '../schedule/foothold';
 import { FOOT, FOOT_SIZE } from './foot-state';
@@ -48,7 +48,10 @@ export interface FootGround {
 /** A short step lifts by more than its part of a full one: share to this power. */
 const SHORT_STEPS = 0.6;
 /** A foot that turns lifts as on a step longer by this (m) a radian. */
-const TURN_LIFTS_M = 0.3;
+const TURN_LIFTS_M = 0.5;
+/** No less than this part of a full lift where it turns by so much (rad): a foot that turns on the spot is taken off the ground. */
+const TURN_SHARE = 0.95;
+const TURNS_RAD = [0.05, 0.3] as const;
 /** Step (s) of the one-sided differences that give a stance's end velocities. */
 const RATE_STEP_S = 1e-5;
 /** Times closer than this are the same, s. */
@@ -119,9 +122,10 @@ export function createFootTrack(
       return (swings[i] = { ...like, from: before.hold.leaving });
     }
     const { swing: style } = after.hold;
-    const length =
-      Math.hypot(after.hold.x - before.hold.x, after.hold.z - before.hold.z) + TURN_LIFTS_M * Math.abs(wrapAngle(after.hold.heading - before.hold.heading));
-    const share = style.stride > 0 ? Math.min(1, length / style.stride) ** SHORT_STEPS : 1;
+    const turn = Math.abs(wrapAngle(after.hold.heading - before.hold.heading));
+    const length = Math.hypot(after.hold.x - before.hold.x, after.hold.z - before.hold.z) + TURN_LIFTS_M * turn;
+    const least = TURN_SHARE * smoothstep(TURNS_RAD[0], TURNS_RAD[1], turn);
+    const share = style.stride > 0 ? Math.max(least, Math.min(1, length / style.stride) ** SHORT_STEPS) : 1;
     const heading = (before.hold.heading + after.hold.heading) / 2;
     const [from, to] = [before.hold.leaving, after.hold.landing];
     const [start, startRate] = boundary(before, from, -1, heading);
