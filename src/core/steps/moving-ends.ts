@@ -15,7 +15,7 @@ const SETTLED_STRIDES = 2.5;
 const LOOKS_PER_S = 60;
 const CLOSE_S = 1e-9;
 /** What is asked for just behind the beginning has its say in the run-in: laid out anew so often until times are met this closely, s. */
-const ROUNDS = 5;
+const ROUNDS = 12;
 const MET_S = 1e-5;
 
 /** A walk with what comes before and after it: its plan, its course, and the gait it sets out in. */
@@ -56,7 +56,9 @@ export function movingEnds(plan: PlanSpec, course: Course, gaitOf: (id: string) 
     stepsAfter: closes ? 2 * RUN_STRIDES : 0,
     begins: 0,
   };
-  let motion = walked(run);
+  // Marks at a time say nothing before it is known when the walk proper begins.
+  const timeless = plan.edits.some((e) => e.held?.time != null) ? plan.edits.map((e) => ({ ...e, held: e.held && { ...e.held, time: null } })) : plan.edits;
+  let motion = solve({ plan: longPlan({ ...plan, edits: timeless }, course, run, { opening, own, closing }), course: extended(course, run), opening });
   let from = 0;
   if (opens) {
     // Once to see where the phase comes, then with a run-in that has it come where the course begins, until its time is met.
