@@ -71,6 +71,7 @@ test('the figure faces one way or a place while it goes another: typed, dragged,
   await page.getByRole('option', { name: 'a place' }).click();
   const left = () => number(page, 'Faces place to the left (m)').inputValue().then(Number);
   const was = await left();
+  await expect(page.getByRole('listbox')).toBeHidden();
   await drag(page, '[data-faced]', 0, -20);
   await expect.poll(left).toBeGreaterThan(was + 0.1);
   await feetHold(page);

@@ -32,7 +32,7 @@ test('a conflict can be laid side by side and kept as a new gait; nothing of eit
     .click();
   await saved(other);
   await other.getByRole('link', { name: /Cycle/ }).click();
-  await expect(other.getByRole('combobox', { name: 'Gait' })).toContainText('Walk (mine)');
+  await expect(other.getByRole('combobox', { name: 'Gait', exact: true })).toContainText('Walk (mine)');
   expect(await numberOf(other, lift)).toBe(12);
   await page.reload();
   await expect(page.getByTestId('slide-gauge')).toContainText('feet hold');
@@ -59,7 +59,7 @@ test('two windows that choose different gaits and work on different things do no
   const id = await openProject(page, 'Apart');
   const other = await page.context().newPage();
   await openStation(other, id, 'cycle');
-  await other.getByRole('combobox', { name: 'Gait' }).click();
+  await other.getByRole('combobox', { name: 'Gait', exact: true }).click();
   await other.getByRole('option', { name: 'Run' }).click();
   await saved(other);
   await page.getByRole('combobox', { name: 'Body' }).click();

@@ -11,7 +11,7 @@ import { Ribbon } from './ribbon';
 import { WalkChart } from './walk-chart';
 
 /** Heights (px) of the drawer's picture: as it opens, and wide open. */
-const HEIGHTS = { low: 158, tall: 330 };
+const HEIGHTS = { low: 172, tall: 330 };
 
 /** Under the walkway: the walk from above, or along time. One playhead runs through both. */
 export function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Clock }) {

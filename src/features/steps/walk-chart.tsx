@@ -56,6 +56,7 @@ const HEAD = 26;
 const BAR = 13;
 const ROW = 18;
 const CURVE = 40;
+const SPEED = 26;
 /** Shortest time (s) that fills the chart. */
 const LEAST_S = 0.4;
 
@@ -149,7 +150,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   const lastTrack = firstTrack + tracks.length * (CURVE - 4);
   const all = Math.max(height, lastTrack + (apart ? CURVE : 0) + 20);
   const fastest = Math.max(0.5, ...speed) * 1.1;
-  const speedLine = Array.from(speed, (v, i) => `${x((duration * i) / LOOKS).toFixed(1)},${(top.speed + CURVE - (v / fastest) * CURVE).toFixed(1)}`).join(' ');
+  const speedLine = Array.from(speed, (v, i) => `${x((duration * i) / LOOKS).toFixed(1)},${(top.speed + SPEED - (v / fastest) * SPEED).toFixed(1)}`).join(' ');
   const grabKey = ({ name, track, within: [lo, hi], of }: Lane, i: number, lane: number, e: ReactPointer) => {
     e.stopPropagation();
     const mark = freshMark(`key ${name}`);
