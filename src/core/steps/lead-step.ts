@@ -44,6 +44,9 @@ export interface LeadPlace {
 /** Nearer than this (m) is there; farther than that sets out. */
 const THERE_M = 0.25;
 const AWAY_M = 0.4;
+/** A body comes to stand over the way of so many seconds at its pace; the least way (m) its feet close over. */
+const STOPS_S = 0.9;
+const LEAST_CLOSING_M = 0.05;
 /** The figure goes so fast that it would be there in this time, s. */
 const FOLLOWS_S = 0.9;
 /** Froude number v²/(g L) from which walking goes over into running, and below which back. Walk–run transition: about 0.5 (Alexander 1989). */
@@ -196,22 +199,25 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
     const [dx, dz] = [x - last.body.x, z - last.body.z];
     const away = Math.hypot(dx, dz);
     if (last.rests && away < AWAY_M) return null;
-    const wish = away < THERE_M ? last.body.heading : Math.atan2(dx, dz);
+    // Who has run past it stops first, and turns back only if it lies farther off than that takes.
+    const behind = dx * Math.sin(last.body.heading) + dz * Math.cos(last.body.heading) < 0;
+    const there = away < THERE_M || (!last.rests && behind && away < AWAY_M + STOPS_S * last.pace);
+    const wish = there ? last.body.heading : Math.atan2(dx, dz);
     const turn = wrapAngle(wish - last.body.heading);
     const side = last.rests ? (turn >= 0 ? LEFT : RIGHT) : last.side === LEFT ? RIGHT : LEFT;
     const most = Math.abs(turn) > TURNS_RAD ? TURNING_PACE * gaits.slow.gait.timing.speed : topPace();
-    const wanted = away < THERE_M ? 0 : Math.min(away / FOLLOWS_S, most);
+    const wanted = there ? 0 : Math.min(away / FOLLOWS_S, most);
     const had = last.rests ? 0 : last.pace;
     const gear = last.fast && !last.rests ? 'fast' : 'slow';
     const during = stepAt(Math.max(had, 0.5), last.fast).time;
     const pace = clamp(wanted, Math.max(0, had - LOSS[gear] * during), Math.min(topPace(), had + GAIN[gear] * during));
     const quick = pace > froude(last.fast ? WALK_FROUDE : RUN_FROUDE);
-    const closes = away < THERE_M && pace < CLOSING_PACE * gaits.slow.gait.timing.speed;
+    const closes = there && pace < CLOSING_PACE * gaits.slow.gait.timing.speed;
     const own = stepAt(closes ? Math.max(pace, CLOSING_PACE) : pace, quick);
     // Who comes out of a run takes a few steps to walk slowly: a leg that swings fast cannot take its time.
     const takes = last.rests ? own.time : Math.min(own.time, SLOWER * last.takes);
     const length = (own.length * takes) / own.time;
-    const found = place(last, side, { heading: wish, away, length: closes ? Math.min(length / 2, away) : length, quick });
+    const found = place(last, side, { heading: wish, away, length: closes ? Math.min(length / 2, Math.max(away, LEAST_CLOSING_M)) : length, quick });
     // Who cannot go on closes the feet where the other one stands.
     const stays = found ?? { ...printAt(gaits.slow, side, last.body, last.body.heading, 0), body: last.body };
     const lands = last.rests ? Math.max(last.lands, now) + SET_OUT_S + takes : last.lands + takes;

@@ -13,6 +13,9 @@ import type { Session } from '../stage/session';
 /** How far ahead (m) the arrow keys lead: at a walk, and with Shift at a run. */
 const KEYS_LEAD_M = { walk: 1.1, run: 3.2 } as const;
 
+/** Who is let stand goes on for the way of so many seconds at its pace. */
+const COMES_TO_S = 0.6;
+
 export interface LeadKeys {
   readonly ahead: number;
   readonly left: number;
@@ -78,11 +81,14 @@ export class Leading implements NonNullable<Session['led']> {
     if (this.lead.lead(time, this.place)) for (const heard of this.listeners) heard();
   }
 
-  /** Lets it stand where it is. */
+  /** Lets it stand: where it comes to by itself, so that it need not turn back. */
   halt(): void {
     const at = new Float64Array(4);
     this.lead.motion.place(this.latest, at);
-    this.place = { x: at[0]!, z: at[2]! };
+    const last = this.lead.steps.at(-1);
+    const on = last && !last.rests ? last.body : { x: at[0]!, z: at[2]!, heading: at[3]! };
+    const far = last && !last.rests ? COMES_TO_S * last.pace : 0;
+    this.place = { x: on.x + far * Math.sin(on.heading), z: on.z + far * Math.cos(on.heading) };
   }
 
   /** Calls `heard` at every step that is decided. */
