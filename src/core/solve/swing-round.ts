@@ -17,7 +17,7 @@ const WIDEST_RAD = 0.3;
 const LEAST_HELP = 0.35;
 /** The most (rad) a leg is taken out of its way whose foot turns by more than that: where turned feet cross so far there is no way round. */
 const OUTERMOST_RAD = 0.35;
-const TURNS_RAD = 0.5;
+const TURNS_RAD = 0.1;
 /** A leg is out of the way by its length below the hip, no less than this part of the thigh. */
 const LEAST_LEVER = 0.2;
 
