@@ -144,7 +144,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
     right: HEAD + ROW,
     slide: HEAD + 2 * ROW,
     speed: HEAD + 2 * ROW + 2 * SLIDE_ROW + 6,
-    gaits: HEAD + 2 * ROW + 2 * SLIDE_ROW + CURVE + 10,
+    gaits: HEAD + 2 * ROW + 2 * SLIDE_ROW + SPEED + 8,
   };
   const firstTrack = top.gaits + (plan.gaits.length > 0 || plan.halts.length > 0 ? ROW : 0);
   const lastTrack = firstTrack + tracks.length * (CURVE - 4);
