@@ -135,3 +135,18 @@ function rests({ ground, body }: Program, side: Side, { x, y, z, heading, slopeX
     free(heel, 0.6 * half) && free(heel, -0.6 * half) && free(ballAhead, half) && free(ballAhead, -half) && free(tipAhead, 0) && free(tipAhead + TOE_ROOM_M, 0)
   );
 }
+
+/** Feet that pass each other, no more than so far (m) ahead, keep so many breadths of a sole apart. */
+const PASSING_M = 0.28;
+const PASSING_BREADTHS = 0.82;
+
+/** How far (m to the left of the foot that stands) a print has to go to lie on its own side of it; where it is well ahead, `ahead` breadths are enough. */
+export function throughLeg(print: Place, side: Side, stands: Place, breadth: number, ahead = -Infinity): number {
+  const dx = print.x - stands.x,
+    dz = print.z - stands.z;
+  const [sin, cos] = [Math.sin(stands.heading), Math.cos(stands.heading)];
+  const own = side === 0 ? 1 : -1;
+  const beside = Math.abs(dx * sin + dz * cos) < PASSING_M ? PASSING_BREADTHS : ahead;
+  return own * Math.max(0, beside * breadth - own * (dx * cos - dz * sin));
+}
+type Place = Pick<Print, 'x' | 'z' | 'heading'>;

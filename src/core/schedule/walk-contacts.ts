@@ -5,7 +5,7 @@ import { clamp, lerp, smoothstep } from '../math/scalar';
 import { stepsUp, type Foothold } from './foothold';
 import { heldPrint } from './held-print';
 import type { LaidStep, LaidWalk } from './laid';
-import { placeOf, settlePrint, type Print } from './print';
+import { placeOf, settlePrint, throughLeg, type Print } from './print';
 import type { HeldPlace, Program } from './program';
 import type { StepEdits } from './step-edits';
 import { airAfter, beatsAt, phaseOf, type StepGait } from './step-gait';
@@ -83,19 +83,6 @@ function stoodMore(steps: readonly LaidStep[], nth: number, { duration }: Beat):
 function heldPlaces({ edits, free }: Program): Map<number, HeldPlace> {
   if (free) return new Map(free.prints.map((p, i) => [i + 1, { ...p, time: null }]));
   return new Map(edits.flatMap((e) => (e.held ? [[e.step, e.held] as const] : [])));
-}
-
-/** Feet that pass each other, no more than so far (m) ahead, keep so many breadths of a sole apart. */
-const PASSING_M = 0.28;
-const PASSING_BREADTHS = 0.82;
-
-/** How far (m to the left) a print has to go to lie on its own side of the foot that stands. */
-function throughLeg(print: Print, side: Side, other: Print, breadth: number): number {
-  const dx = print.x - other.x,
-    dz = print.z - other.z;
-  const [sin, cos] = [Math.sin(other.heading), Math.cos(other.heading)];
-  const own = side === 0 ? 1 : -1;
-  return Math.abs(dx * sin + dz * cos) < PASSING_M ? own * Math.max(0, PASSING_BREADTHS * breadth - own * (dx * cos - dz * sin)) : 0;
 }
 
 /** Both feet at first, then every contact of every step, by landing. */

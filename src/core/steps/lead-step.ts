@@ -8,7 +8,7 @@ import { sidedGait, type SidedGait } from '../gait/sides';
 import { distanceTo } from '../ground/build';
 import type { Ground } from '../ground/ground';
 import { clamp, GRAVITY, lerp, wrapAngle } from '../math/scalar';
-import { settlePrint } from '../schedule/print';
+import { settlePrint, throughLeg } from '../schedule/print';
 import { cycleProgram, type Program } from '../schedule/program';
 
 /** Who is led, over what: gaits are fitted to the body and step one foot after the other. */
@@ -73,18 +73,18 @@ const SET_OUT_S = 0.45;
 /** Ways (rad) and parts of a step that are tried where the straight one is barred. */
 const ASIDE = [0, 0.35, -0.35, 0.7, -0.7, 1.05, -1.05, 1.5, -1.5] as const;
 const SHORTER = [1, 0.6, 0.3] as const;
-/** Feet are set down so far beside each other at least, breadths of a sole. */
-const BESIDE_BREADTHS = { passing: 0.8, ahead: 0.4 } as const;
-const PASSING_M = 0.28;
+/** Feet that turn are set down so far beside each other at least also where one is well ahead, breadths of a sole. */
+const AHEAD_BREADTHS = 0.4;
 /** A step takes at most so many times as long as the one before it. */
 const SLOWER = 1.35;
-/** Room (statures) about the body, and the highest step (legs). */
+/** Highest step, legs. */
+const RISE = 0.35;
+/** Room (statures) about the body. */
 const ROOM = 0.17;
 /** How closely (m) the way of a step is looked at for what stands there. */
 const LOOK_M = 0.12;
 /** Ways are tried that stay open so much (m) past the step, then those that do not. */
 const PAST_M = 0.9;
-const RISE = 0.35;
 
 /** Whether a gait can be led, as it steps one foot after the other: slowly, or fast where it leaves the ground; null where it cannot. */
 export function ledAs(gait: GaitSpec): 'slow' | 'fast' | null {
@@ -134,7 +134,7 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
   }
 
   /** The print of a side where the body comes to a place: on footing near it. */
-  function printAt(sided: SidedGait, side: Side, from: Heading, heading: number, length: number): Pick<LedStep, 'x' | 'z' | 'heading'> & { y: number } {
+  function printAt(sided: SidedGait, side: Side, from: Heading, heading: number, length: number): Pick<LedStep, 'x' | 'z' | 'heading'> {
     const way: Course = {
       length: Infinity,
       turns: [],
@@ -160,11 +160,8 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
 
   /** The print a step comes to, on its own side of the foot that stands: else it would have to go through that leg. */
   function besidePrint(straight: Pick<LedStep, 'x' | 'z' | 'heading'>, side: Side, stands: Pick<LedStep, 'x' | 'z' | 'heading'>) {
-    const [dx, dz] = [straight.x - stands.x, straight.z - stands.z];
+    const out = throughLeg(straight, side, stands, body.sole.breadth, AHEAD_BREADTHS);
     const [sin, cos] = [Math.sin(stands.heading), Math.cos(stands.heading)];
-    const beside = Math.abs(dx * sin + dz * cos) < PASSING_M ? BESIDE_BREADTHS.passing : BESIDE_BREADTHS.ahead;
-    const own = side === LEFT ? 1 : -1;
-    const out = own * Math.max(0, beside * body.sole.breadth - own * (dx * cos - dz * sin));
     const turned = clamp(wrapAngle(straight.heading - stands.heading), -FEET_TURN, FEET_TURN);
     return { x: straight.x + out * cos, z: straight.z - out * sin, heading: stands.heading + turned, outX: out * cos, outZ: -out * sin };
   }
@@ -212,8 +209,9 @@ export function createLeadSteps({ body, ground, slow, fast }: LeadCast): LeadSte
     const during = stepAt(Math.max(had, 0.5), last.fast).time;
     const pace = clamp(wanted, Math.max(0, had - LOSS[gear] * during), Math.min(topPace(), had + GAIN[gear] * during));
     const quick = pace > froude(last.fast ? WALK_FROUDE : RUN_FROUDE);
-    const closes = there && pace < CLOSING_PACE * gaits.slow.gait.timing.speed;
-    const own = stepAt(closes ? Math.max(pace, CLOSING_PACE) : pace, quick);
+    const closing = CLOSING_PACE * gaits.slow.gait.timing.speed;
+    const closes = there && pace < closing;
+    const own = stepAt(closes ? closing : pace, quick);
     // Who comes out of a run takes a few steps to walk slowly: a leg that swings fast cannot take its time.
     const takes = last.rests ? own.time : Math.min(own.time, SLOWER * last.takes);
     const length = (own.length * takes) / own.time;

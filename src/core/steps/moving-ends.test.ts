@@ -88,6 +88,9 @@ describe('a walk cut out of full stride', () => {
     const mark = walked({ course: BEND, opens, edits: [{ ...plainPrintEdit(4), held: { x: -0.1, z: 2.3, headingDeg: null, time: 1.7 } }] });
     const fourth = mark.footholds(0, mark.duration).find((h) => h.step === 4)!;
     expect([fourth.landing, fourth.x, fourth.z].map((v) => Number(v.toFixed(3)))).toEqual([1.7, -0.1, 2.3]);
+    // One that only ends in stride has its marks from its own beginning.
+    const late = walked({ closes: opens, edits: [{ ...plainPrintEdit(4), held: { x: -0.05, z: 2.2, headingDeg: null, time: 3.4 } }] });
+    expect(late.footholds(0, late.duration).find((h) => h.step === 4)!.landing).toBeCloseTo(3.4, 6);
     const slower = walked({
       course: BEND,
       opens,

@@ -36,8 +36,8 @@ interface Run {
 }
 
 /**
- * A plan that begins or ends in full stride, at a phase of a gait's own cycle, which says what foot lands first: walked with a run-in and a run-out straight on,
- * of which the walk proper is cut out. `solve` walks a plan from standing to standing. Throws RangeError where a place in time
+ * A plan that begins or ends in full stride, at a phase of a gait's own cycle, which says what foot lands first: walked with a
+ * run-in and a run-out straight on, of which the walk proper is cut out. `solve` walks a plan from standing to standing. Throws RangeError where a place in time
  * is asked for, since that stands at first.
  */
 export function movingEnds(plan: PlanSpec, course: Course, gaitOf: (id: string) => GaitSpec, solve: (walk: LongWalk) => Motion): Motion {
@@ -47,7 +47,7 @@ export function movingEnds(plan: PlanSpec, course: Course, gaitOf: (id: string) 
   const opening = opens?.gait ? gaitOf(opens.gait) : own;
   const last = gaitOf(plan.gaits.at(-1)?.gait ?? plan.gait);
   const closing = closes?.gait ? gaitOf(closes.gait) : last;
-  const walked = (run: Run) => solve({ plan: longPlan(plan, course, run, { opening, own, closing }), course: extended(course, run), opening });
+  const walked = (run: Run, of = plan) => solve({ plan: longPlan(of, course, run, { opening, own, closing }), course: extended(course, run), opening });
   const stride = (g: GaitSpec) => Math.abs(g.timing.strideLength);
   let run: Run = {
     before: opens ? RUN_STRIDES * stride(opening) : 0,
@@ -57,8 +57,7 @@ export function movingEnds(plan: PlanSpec, course: Course, gaitOf: (id: string) 
     begins: 0,
   };
   // Marks at a time say nothing before it is known when the walk proper begins.
-  const timeless = plan.edits.some((e) => e.held?.time != null) ? plan.edits.map((e) => ({ ...e, held: e.held && { ...e.held, time: null } })) : plan.edits;
-  let motion = solve({ plan: longPlan({ ...plan, edits: timeless }, course, run, { opening, own, closing }), course: extended(course, run), opening });
+  let motion = walked(run, opens ? timeless(plan) : plan);
   let from = 0;
   if (opens) {
     // Once to see where the phase comes, then with a run-in that has it come where the course begins, until its time is met.
@@ -70,10 +69,13 @@ export function movingEnds(plan: PlanSpec, course: Course, gaitOf: (id: string) 
     }
     from = momentOf(motion, opens.phase, timeAt(motion, run.before));
   }
-  const to = closes ? momentOf(motion, closes.phase, timeAt(motion, endOf(motion, run, closes ? plan.steps : null, course))) : motion.duration;
+  const to = closes ? momentOf(motion, closes.phase, timeAt(motion, endOf(motion, run, plan.steps, course))) : motion.duration;
   if (to <= from) throw new RangeError('plan: the walk is too short to begin and end in stride');
   return renumbered(timed(motion, partOfTime(from, to)), run.stepsBefore, motion.travelled(from));
 }
+
+/** The plan whose marks are places alone. */
+const timeless = (plan: PlanSpec): PlanSpec => ({ ...plan, edits: plan.edits.map((e) => ({ ...e, held: e.held && { ...e.held, time: null } })) });
 
 /** Where (m of the way) the walk proper ends: so many steps on, or at the end of its course. */
 function endOf(motion: Motion, run: Run, steps: number | null, course: Course): number {
