@@ -8,6 +8,8 @@ const MOST_TURN_RAD = (62 * Math.PI) / 180;
 /** So far (soles' breadths) a foot may be across the other one's line before they cross, and ahead of it (m) before that is a step. */
 const CROSSING_BREADTHS = 0.75;
 const BESIDE_M = 0.25;
+/** Less than this (m) is not said: it would be told as nothing. */
+const LEAST_M = 0.0005;
 /** Ground under the ball is at most so far (m) below the sole, and nothing stands so far into it. */
 const FLAT_M = 0.03;
 const SUNK_M = 0.004;
@@ -49,7 +51,7 @@ export function printFaults({ body, ground, footholds, duration }: Motion, plan?
     if (hold.landing > 0 && other) {
       const reach = Math.hypot(hold.x - other.x, hold.z - other.z);
       const over = reach - MOST_STEP_LEGS * body.legLength;
-      if (over > 0) say(`${Math.round(over * 1000)} mm too far to reach`);
+      if (over > LEAST_M) say(`${Math.round(over * 1000)} mm too far to reach`);
       const turn = Math.abs(wrapAngle(hold.heading - other.heading));
       if (turn > MOST_TURN_RAD)
         say(`turns ${Math.round((turn * 180) / Math.PI)}° against the other foot; ${Math.round((MOST_TURN_RAD * 180) / Math.PI)}° at most`);
@@ -58,7 +60,7 @@ export function printFaults({ body, ground, footholds, duration }: Motion, plan?
       const aside = dx * Math.cos(other.heading) - dz * Math.sin(other.heading),
         ahead = dx * Math.sin(other.heading) + dz * Math.cos(other.heading);
       const crossed = (side === 0 ? -aside : aside) + CROSSING_BREADTHS * body.sole.breadth;
-      if (crossed > 0 && Math.abs(ahead) < BESIDE_M) say(`crosses the other foot by ${Math.round(crossed * 1000)} mm`);
+      if (crossed > LEAST_M && Math.abs(ahead) < BESIDE_M) say(`crosses the other foot by ${Math.round(crossed * 1000)} mm`);
     }
     const late = hold.landing - (marks.get(step) ?? hold.landing);
     if (Math.abs(late) > ON_TIME_S) say(`lands ${Math.round(Math.abs(late) * 1000)} ms ${late > 0 ? 'after' : 'before'} its mark`);

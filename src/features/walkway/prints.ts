@@ -30,7 +30,7 @@ export class Prints {
   readonly group = new Group();
   private readonly pools: Mesh<ShapeGeometry, MeshBasicMaterial>[][] = [];
   private readonly used = [0, 0];
-  private rough = false;
+  private overLand = false;
   private readonly shown: (Foothold | null)[][] = [[], []];
   private readonly left = new Vector3();
   private readonly up = new Vector3();
@@ -60,14 +60,14 @@ export class Prints {
     }
   }
 
-  /** Begins anew; on rough ground, whose picture is coarser than itself, prints are drawn nearer than they lie. */
-  begin(rough: boolean): void {
+  /** Begins anew; over drawn land, whose picture is coarser than the ground itself, prints are drawn nearer than they lie. */
+  begin(overLand: boolean): void {
     this.used.fill(0);
-    if (rough === this.rough) return;
-    this.rough = rough;
+    if (overLand === this.overLand) return;
+    this.overLand = overLand;
     for (const { material } of this.pools.flat()) {
-      material.polygonOffset = rough;
-      material.polygonOffsetUnits = rough ? NEARER_UNITS : 0;
+      material.polygonOffset = overLand;
+      material.polygonOffsetUnits = overLand ? NEARER_UNITS : 0;
     }
   }
 

@@ -239,7 +239,7 @@ export class Stage {
   private showPrints(time: number, { prints, chosen }: StageOptions): void {
     this.prints.group.visible = prints;
     const steps = this.motion.endless ? NO_STEPS : chosenPrints(chosen);
-    this.prints.begin(this.rough > 0);
+    this.prints.begin(this.terrain.covers && !this.motion.source.ground.pieces?.length);
     let latest = -Infinity;
     const around = this.printsAround(time);
     for (let i = 0; i < around.length; i++) {
