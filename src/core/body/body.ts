@@ -17,6 +17,8 @@ export interface Body {
   readonly legLength: number;
   /** Height of the hips joint when standing with straight legs. */
   readonly hipHeight: number;
+  /** True of one known by its joints alone: it is shown with plain limbs. */
+  readonly plain?: boolean;
 }
 
 const PARENT: Partial<Record<Role, Role>> = {

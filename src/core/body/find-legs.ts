@@ -1,7 +1,8 @@
 import { rotate } from '../math/quaternion';
 import type { FootModel } from './foot-model';
+import { guessRoles, isBiped } from './guess-roles';
 import { PROPORTIONS } from './proportions';
-import { SIDE_NAMES, type SideName } from './roles';
+import { JOINT, SIDE_NAMES, type SideName } from './roles';
 import { restWorld, type Skeleton, type WorldPose } from './skeleton';
 import type { Sole } from './sole';
 
@@ -14,43 +15,39 @@ export interface Legs {
 }
 
 /**
- * Finds two legs in any skeleton by the joints' names and takes their soles from the rest pose: heel and height by the
- * proportions of a foot where the file does not tell them. Null when there are no two such legs.
+ * Two legs and their soles: which joints they are from `roles` (guessed where not given), the soles from the rest pose, heel
+ * and height by the proportions of a foot where the file does not tell them. Null when there are no two legs.
  */
-export function findLegs(skeleton: Skeleton, ends: readonly (Vector | null)[], sole: Sole | null): Legs | null {
+export function findLegs(skeleton: Skeleton, ends: readonly (Vector | null)[], sole: Sole | null, roles?: Int32Array): Legs | null {
+  const guessed = roles ? null : guessRoles(skeleton, ends);
+  const joints = roles ?? (guessed && isBiped(guessed) ? guessed.joints : null);
+  if (!joints) return null;
   const rest = restWorld(skeleton);
-  const feet: FootModel[] = [];
-  let total = 0;
-  for (const side of SIDE_NAMES) {
-    const ankle = findAnkle(skeleton, side);
-    if (ankle < 0) return null;
-    const knee = skeleton.parents[ankle]!,
-      hip = skeleton.parents[knee]!;
-    const length = distance(rest, hip, knee) + distance(rest, knee, ankle);
-    if (!(length > 0)) return null;
-    total += length;
-    feet.push(soleOf(skeleton, rest, ends, sole, side, [hip, knee, ankle], length));
-  }
-  return { feet, legLength: total / 2 };
+  const chains = SIDE_NAMES.map((side) => LEG_ROLES.map((part) => joints[JOINT[`${side}${part}`]]!));
+  const lengths = chains.map(([hip, knee, ankle]) => (Math.min(hip!, knee!, ankle!) < 0 ? 0 : distance(rest, hip!, knee!) + distance(rest, knee!, ankle!)));
+  if (lengths.some((l) => !(l > 0))) return null;
+  const up = restUp(rest, chains);
+  const feet = chains.map((chain, i) => soleOf(rest, alongLeg(rest, up, chain), ends, sole, SIDE_NAMES[i]!, chain, lengths[i]!));
+  return { feet, legLength: (lengths[0]! + lengths[1]!) / 2 };
 }
 
-/** Words of a joint name: LeftUpLeg, l_shin, Foot.R, rfoot. */
-function words(name: string): string[] {
-  const split = name.replace(/([a-z0-9])([A-Z])/g, '$1 $2').replace(/([A-Z])([A-Z][a-z])/g, '$1 $2');
-  return split
-    .toLowerCase()
-    .replace(/[^a-z]+/g, ' ')
-    .trim()
-    .split(' ')
-    .flatMap((w) => /^([lr])(foot|ankle|toe|toes|shin)$/.exec(w)?.slice(1) ?? [w]);
+const LEG_ROLES = ['UpperLeg', 'LowerLeg', 'Foot', 'Toes'] as const;
+
+/** The axis (unit, of the file's world) that the legs stand along at rest. */
+function restUp({ positions: p }: WorldPose, chains: readonly (readonly number[])[]): Vector {
+  const along = [0, 1, 2].map((k) => chains.reduce((sum, [hip, , ankle]) => sum + p[hip! * 3 + k]! - p[ankle! * 3 + k]!, 0));
+  const most = along.reduce((best, v, k) => (Math.abs(v) > Math.abs(along[best]!) ? k : best), 1);
+  return [0, 1, 2].map((k) => (k === most ? Math.sign(along[k]!) || 1 : 0)) as unknown as Vector;
 }
 
-function findAnkle(skeleton: Skeleton, side: SideName): number {
-  return skeleton.names.findIndex((name, j) => {
-    const w = words(name);
-    const knee = skeleton.parents[j]!;
-    return (w.includes(side) || w.includes(side[0]!)) && w.some((x) => x === 'foot' || x === 'ankle') && knee >= 0 && skeleton.parents[knee]! >= 0;
-  });
+/** Legs spread wider than this (cosine) at rest are a calibration, not a stand: their feet lie square to them. */
+const SPREAD = Math.cos(0.21);
+
+/** The way up from the sole at rest: the world's, or the leg's where it is spread wide. */
+function alongLeg({ positions: p }: WorldPose, up: Vector, [hip, , ankle]: readonly number[]): Vector {
+  const leg = [0, 1, 2].map((k) => p[hip! * 3 + k]! - p[ankle! * 3 + k]!);
+  const length = Math.hypot(...leg);
+  return dot(leg, up) / length < SPREAD ? (leg.map((v) => v / length) as unknown as Vector) : up;
 }
 
 function distance({ positions: p }: WorldPose, a: number, b: number): number {
@@ -58,35 +55,66 @@ function distance({ positions: p }: WorldPose, a: number, b: number): number {
 }
 
 function soleOf(
-  skeleton: Skeleton,
   rest: WorldPose,
+  up: Vector,
   ends: readonly (Vector | null)[],
   sole: Sole | null,
   name: SideName,
-  [hip, knee, ankle]: readonly [number, number, number],
+  [hip, knee, ankle, given]: readonly number[],
   length: number,
 ): FootModel {
-  const child = [...skeleton.parents].findIndex((p, j) => p === ankle && words(skeleton.names[j]!).some((w) => w.startsWith('toe') || w === 'ball'));
-  const toes = child >= 0 ? child : [...skeleton.parents].indexOf(ankle) >= 0 ? [...skeleton.parents].indexOf(ankle) : ankle;
+  const foot = ankle!;
+  const toes = given! >= 0 ? given! : foot;
   const perLeg = 1 / (PROPORTIONS.thigh + PROPORTIONS.shank);
   const p = rest.positions;
-  const to = [p[toes * 3]! - p[ankle * 3]!, p[toes * 3 + 1]! - p[ankle * 3 + 1]!, p[toes * 3 + 2]! - p[ankle * 3 + 2]!];
-  const flat = Math.hypot(to[0]!, to[2]!);
-  const forward = flat > 1e-6 ? [to[0]! / flat, to[2]! / flat] : [0, 1];
-  const end = ends[toes] ?? null;
-  const under = sole?.toeJointHeight ?? (end && end[1] < 0 ? -end[1] : PROPORTIONS.toeJointHeight * perLeg * length);
+  const to = [0, 1, 2].map((k) => p[toes * 3 + k]! - p[foot * 3 + k]!);
+  const rise = dot(to, up);
+  const level = to.map((v, k) => v - rise * up[k]!);
+  const flat = Math.hypot(...level);
+  const forward = flat > 1e-6 * length ? level.map((v) => v / flat) : up[1] === 0 ? [0, -1, 0] : [0, 0, 1];
+  // An end is told in its joint's frame.
+  const end = ends[toes] ? turned(rest, toes, ends[toes]) : null;
+  const under = sole?.toeJointHeight ?? (end && dot(end, up) < 0 ? -dot(end, up) : PROPORTIONS.toeJointHeight * perLeg * length);
   const toeLength = sole
     ? sole.tipAhead - sole.ballAhead
     : end
-      ? Math.hypot(end[0], end[2])
+      ? Math.hypot(...end.map((v, k) => v - dot(end, up) * up[k]!))
       : PROPORTIONS.footLength * (1 - PROPORTIONS.ballShare) * perLeg * length;
-  const heelBack = sole?.heelBack ?? ((flat + toeLength) * PROPORTIONS.heelShare) / (1 - PROPORTIONS.heelShare);
-  const height = sole?.ankleHeight ?? (toes === ankle ? PROPORTIONS.ankleHeight * perLeg * length : under - to[1]!);
+  const heelBack =
+    sole?.heelBack ??
+    (toes === foot
+      ? PROPORTIONS.footLength * PROPORTIONS.heelShare * perLeg * length
+      : ((flat + toeLength) * PROPORTIONS.heelShare) / (1 - PROPORTIONS.heelShare));
+  const height = sole?.ankleHeight ?? (toes === foot ? PROPORTIONS.ankleHeight * perLeg * length : under - rise);
   const local = (joint: number, ahead: number, down: number): Vector => {
     const inverse = [-rest.rotations[joint * 4]!, -rest.rotations[joint * 4 + 1]!, -rest.rotations[joint * 4 + 2]!, rest.rotations[joint * 4 + 3]!];
     const v = [0, 0, 0];
-    rotate(v, 0, inverse, 0, forward[0]! * ahead, -down, forward[1]! * ahead);
+    const [x, y, z] = [0, 1, 2].map((k) => forward[k]! * ahead - up[k]! * down) as unknown as Vector;
+    rotate(v, 0, inverse, 0, x, y, z);
     return v as unknown as Vector;
   };
-  return { name, hip, knee, ankle, toes, heel: local(ankle, -heelBack, height), ball: local(toes, 0, under), tip: local(toes, toeLength, under) };
+  // Without a toe joint the foot is one piece.
+  const whole = PROPORTIONS.footLength * perLeg * length;
+  const [ballAhead, tipAhead] = toes === foot ? [whole * (PROPORTIONS.ballShare - PROPORTIONS.heelShare), whole * (1 - PROPORTIONS.heelShare)] : [0, toeLength];
+  const depth = toes === foot ? height : under;
+  return {
+    name,
+    hip: hip!,
+    knee: knee!,
+    ankle: foot,
+    toes,
+    heel: local(foot, -heelBack, height),
+    ball: local(toes, ballAhead, depth),
+    tip: local(toes, tipAhead, depth),
+    up: local(foot, 0, -1),
+    toesUp: local(toes, 0, -1),
+  };
+}
+
+const dot = (a: readonly number[], b: readonly number[]): number => a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
+
+function turned({ rotations }: WorldPose, joint: number, [x, y, z]: Vector): number[] {
+  const v = [0, 0, 0];
+  rotate(v, 0, rotations, joint * 4, x, y, z);
+  return v;
 }

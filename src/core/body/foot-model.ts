@@ -14,6 +14,9 @@ export interface FootModel {
   readonly heel: readonly [number, number, number];
   readonly ball: readonly [number, number, number];
   readonly tip: readonly [number, number, number];
+  /** The way up from the sole where it lies flat (unit): in the ankle's frame, and in the toes'. */
+  readonly up: readonly [number, number, number];
+  readonly toesUp: readonly [number, number, number];
 }
 
 /** Both feet of a canonical body, each with the sole measured for it. */
@@ -35,6 +38,8 @@ function footModel(name: SideName, [hip, knee, ankle, toes]: readonly [number, n
     heel: [0, -sole.ankleHeight, -sole.heelBack],
     ball: [0, -sole.toeJointHeight, 0],
     tip: [0, -sole.toeJointHeight, sole.tipAhead - sole.ballAhead],
+    up: [0, 1, 0],
+    toesUp: [0, 1, 0],
   };
 }
 

@@ -1,6 +1,9 @@
 /** Limits of every reader; each message names the one it refuses by. */
 export const READ_LIMITS = {
   bytes: 64 * 1024 * 1024,
+  /** Bytes, and joints × frames, of a BVH, which holds one clip and nothing else. */
+  bvhBytes: 128 * 1024 * 1024,
+  bvhJointFrames: 6_500_000,
   /** Bytes of a GLB's JSON part. */
   jsonBytes: 16 * 1024 * 1024,
   joints: 1024,

@@ -1,5 +1,5 @@
 /** Runs work that is made to be done bit by bit to its end, at once. */
-export function finish<T>(work: Generator<undefined, T>): T {
+export function finish<T>(work: Generator<unknown, T>): T {
   for (;;) {
     const { done, value } = work.next();
     if (done) return value;

@@ -19,6 +19,8 @@ export interface BvhPackage {
   readonly frames: number;
   /** frames × channels numbers, in the order of the joints. */
   readonly values: Float64Array;
+  /** What is odd about the file and was read all the same, in words. */
+  readonly oddities?: readonly string[];
 }
 
 export const channelCount = (joints: readonly BvhJoint[]): number => joints.reduce((n, j) => n + j.channels.length, 0);

@@ -61,24 +61,48 @@ export interface GltfMotion {
   readonly skin: Skin | null;
   /** The ground each clip says it was made for, by its name. */
   readonly grounds: ReadonlyMap<string, GroundSpec>;
+  /** What is odd and was read all the same, in words. */
+  readonly oddities: readonly string[];
 }
 
-/** Clips of a glTF document: every node becomes a joint, parents first; animations sampled at their own rate. */
-export function fromGltf(doc: Document): GltfMotion {
+/** Nodes of a document's scene as joints, parents first, with the scale (one number) that all above each one give its place. */
+export interface SceneNodes {
+  readonly nodes: readonly Node[];
+  readonly parents: readonly number[];
+  readonly scales: Float64Array;
+}
+
+/** The joints of a document: every node of its scene but those that only carry a skin. Throws FormatFault. */
+export function sceneNodes(doc: Document): SceneNodes {
   const root = doc.getRoot();
   const scene = root.getDefaultScene() ?? root.listScenes()[0];
   if (!scene) throw new FormatFault('the file has no scene');
   const nodes: Node[] = [];
   const parents: number[] = [];
+  const scales: number[] = [];
   const visit = (node: Node, parent: number, depth: number): void => {
     if (depth > READ_LIMITS.depth) throw new FormatFault(`the hierarchy is deeper than ${READ_LIMITS.depth}`);
     if (nodes.length >= READ_LIMITS.joints) throw new FormatFault(`more than ${READ_LIMITS.joints} nodes`);
     if (node.getMesh() && node.listChildren().length === 0 && node.getSkin()) return; // the skin hangs on the joints
     const j = nodes.push(node) - 1;
     parents.push(parent);
+    scales.push(parent < 0 ? 1 : scales[parent]! * evenScale(nodes[parent]!));
     for (const child of node.listChildren()) visit(child, j, depth + 1);
   };
   for (const node of scene.listChildren()) visit(node, -1, 0);
+  if (scales.some((v) => !(v > 1e-9 && v < READ_LIMITS.metres))) throw new FormatFault('a node is scaled to nothing, or out of bounds');
+  return { nodes, parents, scales: Float64Array.from(scales) };
+}
+
+/** A node's scale as one number: the geometric mean of its axes. */
+const evenScale = (node: Node): number => Math.cbrt(Math.abs(node.getScale().reduce((a, b) => a * b, 1)));
+
+/** Clips of a glTF document: every node becomes a joint, parents first; animations sampled at their own rate. */
+export function fromGltf(doc: Document): GltfMotion {
+  const root = doc.getRoot();
+  const scene = root.getDefaultScene() ?? root.listScenes()[0];
+  const joints = sceneNodes(doc);
+  const { nodes } = joints;
   const animations = root.listAnimations();
   if (animations.length === 0) throw new FormatFault('the file has no animation');
   if (nodes.length === 0) throw new FormatFault('the scene has no nodes');
@@ -88,19 +112,32 @@ export function fromGltf(doc: Document): GltfMotion {
     throw new FormatFault(`the animations hold more than ${READ_LIMITS.allJointFrames} joints × frames together`);
   if (!animations.some((a) => a.listChannels().some((c) => c.getTargetNode() && known.has(c.getTargetNode()!))))
     throw new FormatFault('no animation moves a node of the scene');
-  const told = extrasSchema.safeParse((scene.getExtras() as Record<string, unknown>)[EXTRAS_KEY]);
+  const told = extrasSchema.safeParse((scene!.getExtras() as Record<string, unknown>)[EXTRAS_KEY]);
   const extras = told.success ? told.data : null;
-  const clips = animations.map((animation) => toClip(animation, nodes, parents, extras?.clips.find((c) => c.name === animation.getName()) ?? null));
+  const clips = animations.map((animation) => toClip(animation, joints, extras?.clips.find((c) => c.name === animation.getName()) ?? null));
   return {
     clips,
     sole: extras?.body.sole ?? null,
-    skin: readSkin(root, nodes, clips[0]!.skeleton),
+    skin: readSkin(root, joints, clips[0]!.skeleton),
     grounds: new Map(extras?.clips.flatMap((c) => (c.ground ? [[c.name, c.ground] as const] : []))),
+    oddities: odditiesOf(root, nodes, animations),
   };
 }
 
+function odditiesOf(root: Root, nodes: readonly Node[], animations: readonly Animation[]): string[] {
+  const told: string[] = [];
+  const uneven = nodes.filter((n) => n.getScale().some((v) => Math.abs(v / n.getScale()[0]! - 1) > 1e-3) || n.getScale().some((v) => v < 0));
+  if (uneven.length > 0)
+    told.push(`${uneven.length} nodes are scaled unevenly or mirrored (${uneven[0]!.getName() || 'no name'}); one scale for all axes is used`);
+  const grown = animations.filter((a) => a.listChannels().some((c) => c.getTargetPath() === 'scale'));
+  if (grown.length > 0) told.push(`${grown.length} animations change scales; that is left out`);
+  const skins = root.listSkins().length;
+  if (skins > 1) told.push(`it has ${skins} skins; the first is measured`);
+  return told;
+}
+
 /** The first skinned mesh whose every vertex hangs on nodes that are joints here; null where there is none. */
-function readSkin(root: Root, nodes: readonly Node[], skeleton: Skeleton): Skin | null {
+function readSkin(root: Root, { nodes, scales }: SceneNodes, skeleton: Skeleton): Skin | null {
   const figure = root.listNodes().find((n) => n.getSkin() && n.getMesh());
   const skin = figure?.getSkin();
   const primitive = figure?.getMesh()?.listPrimitives()[0];
@@ -131,14 +168,15 @@ function readSkin(root: Root, nodes: readonly Node[], skeleton: Skeleton): Skin 
     shares,
     (j, [x, y, z]) => {
       const m = matrices[slotOf.get(j)!]!;
-      return [0, 1, 2].map((k) => m[k]! * x + m[4 + k]! * y + m[8 + k]! * z + m[12 + k]!) as unknown as [number, number, number];
+      const scale = scales[j]! * evenScale(nodes[j]!);
+      return [0, 1, 2].map((k) => scale * (m[k]! * x + m[4 + k]! * y + m[8 + k]! * z + m[12 + k]!)) as unknown as [number, number, number];
     },
   );
 }
 
 type Told = z.infer<typeof extrasSchema>['clips'][number];
 
-function toClip(animation: Animation, nodes: readonly Node[], parents: readonly number[], told: Told | null): Clip {
+function toClip(animation: Animation, { nodes, parents, scales }: SceneNodes, told: Told | null): Clip {
   const indexOf = new Map(nodes.map((n, j) => [n, j]));
   const channels = animation.listChannels().filter((c) => c.getSampler() && indexOf.has(c.getTargetNode()!));
   const moved = new Set(channels.filter((c) => c.getTargetPath() === 'translation').map((c) => indexOf.get(c.getTargetNode()!)!));
@@ -147,7 +185,7 @@ function toClip(animation: Animation, nodes: readonly Node[], parents: readonly 
   const skeleton: Skeleton = {
     names: nodes.map((n) => n.getName()),
     parents: Int32Array.from(parents),
-    offsets: Float64Array.from(nodes.flatMap((n) => n.getTranslation())),
+    offsets: Float64Array.from(nodes.flatMap((n, j) => n.getTranslation().map((v) => v * scales[j]!))),
     rest: Float64Array.from(nodes.flatMap((n) => n.getRotation())),
     moving: Int32Array.from(moving),
   };
@@ -177,6 +215,10 @@ function toClip(animation: Animation, nodes: readonly Node[], parents: readonly 
     const times = Float64Array.from(channel.getSampler()!.getInput()!.getArray()!);
     for (let f = 0; f < frames; f++) sampleChannel(channel.getSampler()!, times, path, f / rate, poses, f * size + at);
   }
+  // Places are told in the parent's own scale; here all is of one.
+  moving.forEach((j, m) => {
+    if (scales[j] !== 1) for (let f = 0; f < frames; f++) for (let k = 0; k < 3; k++) poses[f * size + m * 3 + k] = poses[f * size + m * 3 + k]! * scales[j]!;
+  });
   assertSound(poses, size, quats, where);
   const contacts: ClipContact[] | null = told ? told.contacts.map((c) => ({ foot: c.foot, from: c.landing * rate, to: c.leaving * rate })) : null;
   const goes = told?.loop && !told.inPlace;

@@ -1,0 +1,13 @@
+import type { FootModel } from '../body/foot-model';
+import type { Clip } from './clip';
+
+/** A clip with what is known of who moves in it: whose joint is which, and on what it stands. Metres, Y up. */
+export interface ClipFigure {
+  readonly clip: Clip;
+  /** Joint of each role, by JOINT; −1 where none has it. */
+  readonly roles: Int32Array;
+  /** Left and right. */
+  readonly feet: readonly FootModel[];
+  /** Thigh + shank, mean of both legs. */
+  readonly legLength: number;
+}
