@@ -1,19 +1,15 @@
-import { strFromU8 } from 'fflate';
-import { findLegs, type Legs } from '../body/find-legs';
-import type { Skeleton } from '../body/skeleton';
-import type { Sole } from '../body/sole';
-import type { Clip } from '../clip/clip';
-import { decodeBvh } from '../formats/bvh/decode';
-import { fromBvh, type BvhMotion } from '../formats/bvh/to-clip';
-import { decodeGlb } from '../formats/gltf/bytes';
-import { fromGltf } from '../formats/gltf/read';
+import type { ClipFigure } from '../clip/figure';
+import { bring } from '../formats/bring';
+import { assertFinite } from '../formats/limits';
+import { readMotionFile } from '../formats/motion-file';
 import { buildGround } from '../ground/build';
 import type { GroundSpec } from '../ground/spec';
-import { assertFinite, FormatFault, READ_LIMITS } from '../formats/limits';
 import { toDegrees } from '../math/scalar';
+import { pivotSlides } from '../travel/pivot-slide';
+import { analyseClip } from '../travel/analysis';
 import { reportingClip, type ClipReport } from '../measure/report';
 import type { Skin } from '../measure/skin';
-import { asLoop } from './loop';
+import { asLoop } from '../travel/as-loop';
 
 /** What `./nimbret check --json` prints. Fields that make no sense for a file are null. */
 export interface CheckResult {
@@ -55,53 +51,29 @@ export async function checkFile(bytes: Uint8Array, file: string, ground?: Ground
 export async function* checkingFile(bytes: Uint8Array, file: string, ground?: GroundSpec): AsyncGenerator<undefined, CheckResult[]> {
   const name = file.replace(/^.*[\\/]/, '');
   const results: CheckResult[] = [];
-  if (/\.bvh$/i.test(name)) {
-    const { clip, unit, legs } = readBvh(bytes, name);
-    results.push(yield* checkingClip(clip, name, unit, legs, null, ground));
-  } else if (/\.glb$/i.test(name)) {
-    const motion = fromGltf(await decodeGlb(bytes));
-    for (const clip of motion.clips)
-      results.push(yield* checkingClip(clip, name, 1, legsOf(clip.skeleton, [], motion.sole), motion.skin, ground ?? motion.grounds.get(clip.name)));
-  } else throw new FormatFault('only .bvh and .glb files can be checked', name);
+  const { clips } = await readMotionFile(bytes, name);
+  yield undefined;
+  for (const found of clips) {
+    const { figure, unit } = bring(found);
+    results.push(yield* checkingClip(figure, name, unit, found.skin, ground ?? found.ground ?? undefined));
+  }
   return results;
 }
 
-function readBvh(bytes: Uint8Array, name: string): { clip: Clip; unit: number; legs: Legs } {
-  if (bytes.byteLength > READ_LIMITS.bytes) throw new FormatFault(`the file has ${bytes.byteLength} bytes; the limit is ${READ_LIMITS.bytes}`);
-  const text = strFromU8(bytes);
-  if (text.includes('\uFFFD') || text.includes('\0')) throw new FormatFault('the file is not UTF-8 text', name);
-  const pkg = decodeBvh(text);
-  const stem = name.replace(/\.bvh$/i, '');
-  const raw = fromBvh(pkg, 1, stem);
-  const unit = guessUnit(bvhLegs(raw).legLength);
-  const motion = unit === 1 ? raw : fromBvh(pkg, unit, stem);
-  return { clip: motion.clip, unit, legs: bvhLegs(motion) };
-}
-
-const bvhLegs = (motion: BvhMotion): Legs => legsOf(motion.clip.skeleton, motion.ends, null);
-
-function legsOf(skeleton: Skeleton, ends: BvhMotion['ends'], sole: Sole | null): Legs {
-  const legs = findLegs(skeleton, ends, sole);
-  if (!legs) throw new FormatFault('no left and right leg found: a foot or ankle joint named for each side, with a knee and a hip above it, is needed');
-  return legs;
-}
-
-/** Units motion files are made in: metres, decimetres, centimetres, millimetres, inches. */
-const UNITS = [1, 0.1, 0.01, 0.001, 0.0254];
-/** Leg length (m) of a person of about 1.7 m. */
-const USUAL_LEG_M = 0.84;
-
-/** Metres per unit that make the leg most like a person's. */
-export const guessUnit = (legLength: number): number =>
-  UNITS.reduce((best, unit) =>
-    Math.abs(Math.log((legLength * unit) / USUAL_LEG_M)) < Math.abs(Math.log((legLength * best) / USUAL_LEG_M)) - 1e-9 ? unit : best,
-  );
-
-function* checkingClip(source: Clip, file: string, unitMetres: number, legs: Legs, skin: Skin | null, ground?: GroundSpec): Generator<undefined, CheckResult> {
-  const clip = asLoop(source, legs.feet);
-  if (!(legs.legLength > 1e-4 && legs.legLength < READ_LIMITS.metres))
-    throw new FormatFault(`the legs are ${legs.legLength} long; nothing can be measured by them`, clip.name);
-  const report = yield* reportingClip(clip, legs.feet, legs.legLength, { ...(skin ? { skin } : {}), ...(ground ? { ground: buildGround(ground) } : {}) });
+function* checkingClip(figure: ClipFigure, file: string, unitMetres: number, skin: Skin | null, ground?: GroundSpec): Generator<undefined, CheckResult> {
+  const source = figure.clip;
+  // A file that tells its contacts was made; of others their feet tell whether they shake.
+  const analysis = source.contacts === null && !ground ? analyseClip(figure) : null;
+  yield undefined;
+  const shakes = analysis !== null && analysis.calm !== Infinity && !analysis.inPlace;
+  const { feet, legLength } = shakes ? analysis.figure : figure;
+  const clip = shakes ? source : asLoop(source, feet);
+  const report = yield* reportingClip(clip, feet, legLength, {
+    ...(skin ? { skin } : {}),
+    ...(ground ? { ground: buildGround(ground) } : {}),
+    ...(shakes ? { recorded: analysis } : {}),
+  });
+  const slides = shakes ? pivotSlides(clip, feet, analysis.contacts, analysis.floor) : null;
   const result: CheckResult = {
     format: 'nimbret.check',
     version: 1,
@@ -110,9 +82,10 @@ function* checkingClip(source: Clip, file: string, unitMetres: number, legs: Leg
     frames: clip.frames,
     rate: clip.rate,
     unitMetres,
-    legLengthM: legs.legLength,
+    legLengthM: legLength,
     contacts: report.contacts.map((c) => ({ foot: c.foot, from: Math.ceil(c.from - 1e-6), to: Math.floor(c.to + 1e-6) })),
-    slideMm: report.slideMm,
+    // Where feet shake, which point is lowest changes from picture to picture: the rocker they are on tells which one stands.
+    slideMm: slides ? { atFrames: slides.length > 0 ? slides.reduce((most, s) => Math.max(most, s.metres), 0) * 1000 : null, between: null } : report.slideMm,
     sinkMm: report.sinkMm,
     stretch: report.stretch,
     seam: report.seam,

@@ -6,7 +6,7 @@ import type { FootModel } from '../body/foot-model';
 import type { Ground } from '../ground/ground';
 import { rotate } from '../math/quaternion';
 import { addTravel } from '../travel/split';
-import { detectContacts, detectingContacts } from '../travel/contacts';
+import { detectContacts, detectingContacts, type DetectedMotion } from '../travel/contacts';
 import { movedTrace, traceClip, tracing } from '../travel/trace';
 import { measuringBody, type BodyMeasures } from './body-measures';
 import { measuringCrossing, type Crossing } from './crossing';
@@ -40,6 +40,8 @@ export interface Known {
   readonly skin?: Skin;
   /** The ground it was made for; without it the ground is level. */
   readonly ground?: Ground;
+  /** Contacts of a recording and its floor's level (m), as they were found with its shaking in mind. */
+  readonly recorded?: { readonly contacts: readonly ClipContact[]; readonly floor: number };
 }
 
 /**
@@ -50,11 +52,15 @@ export function* reportingClip(
   source: Clip,
   feet: readonly FootModel[],
   legLength: number,
-  { closing, skin, ground }: Known = {},
+  { closing, skin, ground, recorded }: Known = {},
 ): Generator<undefined, ClipReport> {
   const hold = pictureHold(source);
   const plain = yield* tracing(source, feet, ground ?? null);
-  const seen = hold === 1 ? yield* detectingContacts(plain, legLength) : detectHeld(source, hold, feet, legLength, ground ?? null);
+  const seen: DetectedMotion = recorded
+    ? { contacts: recorded.contacts, ground: recorded.floor, missingX: 0, missingZ: 0 }
+    : hold === 1
+      ? yield* detectingContacts(plain, legLength)
+      : detectHeld(source, hold, feet, legLength, ground ?? null);
   yield undefined;
   const clip = addTravel(source, seen.missingX, seen.missingZ);
   const trace = movedTrace(plain, clip, seen.missingX, seen.missingZ);

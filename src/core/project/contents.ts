@@ -7,7 +7,7 @@ import type { GaitSpec } from '../gait/spec';
 import { defaultHandover } from '../handover/spec';
 import { defaultPlan, type PlanSpec } from '../steps/plan';
 import { demoWalks } from './demo-walks';
-import { ITEM_KINDS, type Item, type ItemKind, type SpecByKind } from './kinds';
+import { ITEM_KINDS, KINDS, type Item, type ItemKind, type SpecByKind } from './kinds';
 
 type NewItem = { [K in ItemKind]: Pick<Item<K>, 'id' | 'kind' | 'spec'> }[ItemKind];
 
@@ -98,7 +98,7 @@ function assemble(
  * are first changed. A project that lost its last gait by whatever way opens all the same.
  */
 export function withMissing(items: readonly Item[], newId: () => string): Item[] {
-  const lost = ITEM_KINDS.filter((kind) => kind !== 'project' && !items.some((i) => i.kind === kind));
+  const lost = ITEM_KINDS.filter((kind) => kind !== 'project' && !KINDS[kind].none && !items.some((i) => i.kind === kind));
   if (lost.length === 0) return [...items];
   const fresh = newProjectItems('none', 'none', newId).filter((i, at, all) => lost.includes(i.kind) && all.findIndex((o) => o.kind === i.kind) === at);
   const all: Item[] = [...items, ...fresh.map((i) => ({ ...i, version: 0 }) as Item)];

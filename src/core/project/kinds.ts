@@ -6,6 +6,7 @@ import type { GaitSpec } from '../gait/spec';
 import { handoverSpecSchema, type HandoverSpec } from '../handover/spec';
 import { renamed } from '../steps/names';
 import { planSpecSchema, type PlanSpec } from '../steps/plan';
+import { clipSpecSchema, type ClipSpec } from '../travel/clip-spec';
 
 /** The project's own record: its name and what is being worked on. */
 const projectSpecSchema = z.strictObject({
@@ -27,6 +28,7 @@ export interface SpecByKind {
   body: BodySpec;
   gait: GaitSpec;
   plan: PlanSpec;
+  clip: ClipSpec;
   set: SetSpec;
   asset: HandoverSpec;
 }
@@ -37,8 +39,10 @@ interface KindEntry<S> {
   /** What a person calls one of them. */
   readonly label: string;
   readonly schema: z.ZodType<S>;
-  /** True where a person adds and removes them; of each other kind a project has exactly one. At least one is always left. */
+  /** True where a person adds and removes them; of each other kind a project has exactly one. At least one is always left, */
   readonly many: boolean;
+  /** unless there may be none. */
+  readonly none?: boolean;
   /** Fields that hold the id of another item, or null. */
   readonly references: readonly (keyof S & string)[];
   /** The same for ids that lie deeper. */
@@ -66,6 +70,7 @@ export const KINDS: { readonly [K in ItemKind]: KindEntry<SpecByKind[K]> } = {
     deeper: renamed,
     merges: false,
   },
+  clip: { label: 'clip', schema: clipSpecSchema, many: true, none: true, references: [], merges: false },
   set: { label: 'set of directions', schema: setSpecSchema, many: false, references: ['gait'], merges: false },
   asset: { label: 'hand-over', schema: handoverSpecSchema, many: false, references: [], merges: false },
 };

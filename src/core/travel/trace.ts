@@ -1,6 +1,6 @@
 import { finish } from '../math/finish';
 import { CONTACT_NUMBERS, contactPoints, type FootModel } from '../body/foot-model';
-import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
+import { createWorldPose, forwardKinematics, poseSize, withAncestors } from '../body/skeleton';
 import { createFrameReader, type Clip } from '../clip/clip';
 import type { Ground } from '../ground/ground';
 
@@ -42,8 +42,17 @@ export function traceClip(clip: Clip, feet: readonly FootModel[], ground: Ground
   return finish(tracing(clip, feet, ground));
 }
 
-/** Traces a clip bit by bit. */
-export function* tracing(clip: Clip, feet: readonly FootModel[], ground: Ground | null = null): Generator<undefined, ClipTrace> {
+/** Traces a clip's soles alone: places of joints that no foot hangs on stay 0. */
+export function traceSoles(clip: Clip, feet: readonly FootModel[]): ClipTrace {
+  const joints = withAncestors(
+    clip.skeleton,
+    feet.flatMap((f) => [f.ankle, f.toes]),
+  );
+  return finish(tracing(clip, feet, null, joints));
+}
+
+/** Traces a clip bit by bit: all joints, or those in `only` (parents first). */
+export function* tracing(clip: Clip, feet: readonly FootModel[], ground: Ground | null = null, only?: Int32Array): Generator<undefined, ClipTrace> {
   const n = clip.frames + 2 * TRACE_MARGIN;
   const numbers = clip.skeleton.names.length * 3;
   const positions = new Float64Array(n * numbers);
@@ -59,7 +68,7 @@ export function* tracing(clip: Clip, feet: readonly FootModel[], ground: Ground 
   const readFrame = createFrameReader(clip);
   for (let i = 0; i < n; i++) {
     readFrame(i - TRACE_MARGIN, pose, 0);
-    forwardKinematics(clip.skeleton, pose, 0, world);
+    forwardKinematics(clip.skeleton, pose, 0, world, only);
     positions.set(world.positions, i * numbers);
     for (const { foot, points, heights, lowest, pivot } of soles) {
       const at = i * CONTACT_NUMBERS;

@@ -4,7 +4,7 @@ import { angleBetween } from '../math/quaternion';
 import type { FootModel } from '../body/foot-model';
 import { createPlacement } from '../math/placement';
 import { extent } from '../math/scalar';
-import { pointsAt, traceClip, TRACE_MARGIN } from '../travel/trace';
+import { pointsAt, traceClip, TRACE_MARGIN } from './trace';
 
 /** How far the step from the last picture to the first may exceed the largest step inside a loop. */
 const TOLERANCE = 1.5;

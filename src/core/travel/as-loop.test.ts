@@ -4,8 +4,8 @@ import { createPlacement } from '../math/placement';
 import { sampleClip } from '../motion/sample';
 import { walk } from '../motion/solved';
 import { cycleClip, presetFor, shippedBody } from '../tests/cast';
-import { splitTravel } from '../travel/split';
-import { asLoop } from './loop';
+import { splitTravel } from './split';
+import { asLoop } from './as-loop';
 
 const body = shippedBody('marlo');
 const feet = ownFeet(body);

@@ -1,0 +1,260 @@
+import type { Body } from '../body/body';
+import { measuredBody } from '../body/measured';
+import { JOINT, type Role } from '../body/roles';
+import { PARAMETER_LIST } from '../gait/parameters';
+import { isSplit, readValue } from '../gait/access';
+import { fitGait } from '../gait/fit';
+import { PRESETS } from '../gait/presets';
+import type { GaitSpec } from '../gait/spec';
+import { structuredCloneGait } from '../gait/timing';
+import { addRow, createBand, solveBand } from '../math/band';
+import { multiply } from '../math/quaternion';
+import { toRotationVector } from '../math/rotation-vector';
+import { toDegrees, toRadians } from '../math/scalar';
+import { cycle } from '../motion/solved';
+import type { Analysis } from './analysis';
+import { clipView } from './clip-view';
+import { gaitNumbers, type GaitNumbers } from './gait-numbers';
+import { createLookReader, LOOK, LOOKS, meanStride, type MeanStride } from './mean-stride';
+import { prepareClip } from './prepare';
+import { defaultTravel } from './spec';
+
+/** A gait fitted to a stride, and how far its joints are turned from the stride's, degrees root mean square. */
+export interface TakenGait {
+  readonly gait: GaitSpec;
+  readonly off: Readonly<Partial<Record<Role, number>>>;
+}
+
+/** The mean stride of a clip on the body measured on it; null where it has none. */
+export function clipStride(analysis: Analysis, name: string): { stride: MeanStride; body: Body } | null {
+  const { figure, floor } = analysis;
+  // A clip in place goes where its feet ask for.
+  const { clip, contacts, put } = prepareClip(figure, { ...defaultTravel(), kind: analysis.inPlace ? 'contacts' : 'asIs' }, null, analysis);
+  const measured = measuredBody(clip.skeleton, figure, name);
+  const view = clipView({ clip, figure, contacts, places: put.places, floor }, measured);
+  const stride = meanStride(view, clip, contacts);
+  return stride && { stride, body: measured.body };
+}
+
+/** Joints that are looked at, and what of an angle (rad) counts alike. Trunk and head are looked at in the world. */
+const LOOKED: readonly (readonly [Role, number])[] = [
+  ['hips', toRadians(1.5)],
+  ['upperChest', toRadians(1.5)],
+  ['head', toRadians(3)],
+  ...(['left', 'right'] as const).flatMap((side): [Role, number][] => [
+    [`${side}UpperLeg`, toRadians(1.5)],
+    [`${side}LowerLeg`, toRadians(1.5)],
+    [`${side}Foot`, toRadians(1.5)],
+    [`${side}Toes`, toRadians(8)],
+    [`${side}Shoulder`, toRadians(6)],
+    [`${side}UpperArm`, toRadians(3)],
+    [`${side}LowerArm`, toRadians(3)],
+    [`${side}Hand`, toRadians(10)],
+  ]),
+];
+/** What of the hips' place (m) counts alike: left, up, forward. */
+const PLACES_M = [0.012, 0.006, 0.02] as const;
+const ROWS = LOOKED.length * 3 + 3;
+/** Pull of every number to where it began, per step: what no pose shows stays. */
+const HOME = 0.02;
+/** Rounds at most; two in a row that better the fit by less than this part are the last. */
+const ROUNDS = 24;
+const ENOUGH = 0.001;
+/** Off by more than this (degrees, legs), a gait of two like sides is given two. */
+const TWO_SIDES = 0.6;
+
+/**
+ * Fits a gait to a stride on a body: damped least squares (Levenberg, Marquardt) over the gait's numbers, each tried by making the
+ * motion anew. Yields the part (0 to 1) that is done.
+ */
+export function* takingGait(stride: MeanStride, body: Body, name: string): Generator<number, TakenGait> {
+  let gait = firstGait(stride, body, name);
+  gait = yield* fitted(gait, stride, body, gaitNumbers(false), 0);
+  if (legsOff(offOf(gait, stride, body)) > TWO_SIDES) gait = yield* fitted(twoSided(gait), stride, body, gaitNumbers(true), 0.5);
+  return { gait, off: offOf(gait, stride, body) };
+}
+
+/** The gait of the library that comes nearest in the stride's time, length and contacts. */
+function firstGait(stride: MeanStride, body: Body, name: string): GaitSpec {
+  let [best, least] = [inTimeOf(stride, PRESETS[0]!.make(), body, name), Infinity];
+  for (const { make } of PRESETS) {
+    const gait = inTimeOf(stride, make(), body, name);
+    const cost = residuals(gait, stride, body).reduce((sum, r) => sum + r * r, 0);
+    if (cost < least) [best, least] = [gait, cost];
+  }
+  return best;
+}
+
+/** Feet that stand for parts of the stride that differ by less do so alike. */
+const STAND_ALIKE = 0.02;
+
+function inTimeOf({ strideTime, strideLength, direction, stands, rightLands }: MeanStride, source: GaitSpec, body: Body, name: string): GaitSpec {
+  const gait = structuredCloneGait(fitGait(source, body.legLength));
+  const alike = Math.abs(stands[0] - stands[1]) < STAND_ALIKE;
+  Object.assign(gait, {
+    name,
+    about: 'Taken from a clip.',
+    tags: [],
+    carry: 'nothing',
+    right: alike ? {} : { 'timing.dutyFactor': stands[1] },
+  });
+  Object.assign(gait.timing, {
+    strideTime,
+    strideLength,
+    speed: strideLength / strideTime,
+    homeStride: Math.max(0.05, strideLength),
+    amountsFollow: 1,
+    dutyFactor: alike ? (stands[0] + stands[1]) / 2 : stands[0],
+    leftLeg: 0,
+    rightLeg: rightLands,
+    skip: 0,
+  });
+  gait.head.lookAround = 0;
+  gait.direction = { ...gait.direction, travel: direction, hips: 0, feet: 0, chest: 0 };
+  return gait;
+}
+
+/** The gait with a right side of its own everywhere. */
+function twoSided(gait: GaitSpec): GaitSpec {
+  const next = structuredCloneGait(gait);
+  for (const entry of PARAMETER_LIST)
+    if (entry.parameter.perSide && !isSplit(gait, entry.path)) next.right[entry.path] = structuredCloneGait(readValue(gait, entry) as never) as never;
+  return next;
+}
+
+function* fitted(start: GaitSpec, stride: MeanStride, body: Body, numbers: GaitNumbers, done: number): Generator<number, GaitSpec> {
+  const { count, steps } = numbers;
+  const home = numbers.read(start);
+  let x = home.slice();
+  let gait = numbers.write(start, x);
+  let residual = residuals(gait, stride, body);
+  let cost = costOf(residual, x, home, steps);
+  let damping = 0.01;
+  let small = 0;
+  const columns = Array.from({ length: count }, () => new Float64Array(0));
+  for (let round = 0; round < ROUNDS; round++) {
+    for (let i = 0; i < count; i++) {
+      const tried = x.slice();
+      // Away from a limit it may be at.
+      tried[i] = tried[i]! + steps[i]!;
+      let to = numbers.write(gait, tried);
+      if (Math.abs(tried[i]! - x[i]!) < 0.5 * steps[i]!) {
+        tried.set(x);
+        tried[i] = tried[i]! - steps[i]!;
+        to = numbers.write(gait, tried);
+      }
+      const by = (tried[i]! - x[i]!) / steps[i]!;
+      const r = residuals(to, stride, body);
+      columns[i] = r.map((v, k) => (Math.abs(by) > 1e-6 ? (v - residual[k]!) / by : 0));
+      if (i % 8 === 0) yield done + ((round + i / count) / ROUNDS) * 0.5;
+    }
+    let better = false;
+    for (let attempt = 0; attempt < 10 && !better; attempt++) {
+      const step = solve(columns, residual, x, home, steps, damping);
+      const tried = x.map((v, i) => v + step[i]! * steps[i]!);
+      const to = numbers.write(gait, tried);
+      const r = residuals(to, stride, body);
+      const now = costOf(r, tried, home, steps);
+      if (now < cost) {
+        better = true;
+        damping = Math.max(1e-4, damping / 4);
+        small = 1 - now / cost < ENOUGH ? small + 1 : 0;
+        [x, gait, residual, cost] = [tried, to, r, now];
+      } else damping *= 5;
+    }
+    if (!better || small > 1) return gait;
+  }
+  return gait;
+}
+
+const costOf = (residual: Float64Array, x: Float64Array, home: Float64Array, steps: Float64Array): number =>
+  residual.reduce((sum, r) => sum + r * r, 0) + x.reduce((sum, v, i) => sum + (HOME * ((v - home[i]!) / steps[i]!)) ** 2, 0);
+
+/** Steps (each in its own measure) that better the fit most as far as it is linear, damped. */
+function solve(
+  columns: readonly Float64Array[],
+  residual: Float64Array,
+  x: Float64Array,
+  home: Float64Array,
+  steps: Float64Array,
+  damping: number,
+): Float64Array {
+  const n = columns.length;
+  const band = createBand(n, n, false);
+  const row = new Float64Array(n);
+  for (let k = 0; k < residual.length; k++) {
+    for (let i = 0; i < n; i++) row[i] = columns[i]![k]!;
+    addRow(band, 0, n, row, residual[k]!);
+  }
+  for (let i = 0; i < n; i++) {
+    row[0] = HOME;
+    addRow(band, i, 1, row, (HOME * (x[i]! - home[i]!)) / steps[i]!);
+    const size = columns[i]!.reduce((sum, v) => sum + v * v, 0);
+    row[0] = Math.sqrt(damping * (size + 1e-6));
+    addRow(band, i, 1, row, 0);
+  }
+  const step = band.right.slice();
+  solveBand(band, step);
+  return step;
+}
+
+/** What is off at each look, each in its own measure: joints as rotation vectors, the hips' place without what is always so along the way. */
+function residuals(gait: GaitSpec, stride: MeanStride, body: Body): Float64Array {
+  const looks = looksOf(gait, stride, body);
+  const out = new Float64Array(LOOKS * ROWS);
+  const weight = 1 / Math.sqrt(LOOKS);
+  const mean = [0, 0, 0];
+  for (let i = 0; i < LOOKS; i++) for (const k of [0, 2]) mean[k] = mean[k]! + (looks[i * LOOK + k]! - stride.looks[i * LOOK + k]!) / LOOKS;
+  for (let i = 0; i < LOOKS; i++) {
+    const o = i * ROWS;
+    LOOKED.forEach(([role, size], j) => {
+      between(looks, stride.looks, i, role, V);
+      for (let k = 0; k < 3; k++) out[o + j * 3 + k] = (weight * V[k]!) / size;
+    });
+    for (let k = 0; k < 3; k++) out[o + LOOKED.length * 3 + k] = (weight * (looks[i * LOOK + k]! - stride.looks[i * LOOK + k]! - mean[k]!)) / PLACES_M[k]!;
+  }
+  return out;
+}
+
+const D = new Float64Array(4);
+const V = new Float64Array(3);
+
+/** From the stride's turn of a joint to another look's, as a rotation vector. */
+function between(a: Float64Array, b: Float64Array, look: number, role: Role, out: Float64Array): void {
+  const at = look * LOOK + (role === 'hips' ? 3 : 7 + JOINT[role] * 4);
+  multiply(D, 0, a, at, [-b[at]!, -b[at + 1]!, -b[at + 2]!, b[at + 3]!], 0);
+  toRotationVector(out, 0, D, 0);
+}
+
+function looksOf(gait: GaitSpec, stride: MeanStride, body: Body): Float64Array {
+  const motion = cycle(gait, body);
+  const read = createLookReader(motion);
+  const looks = new Float64Array(LOOKS * LOOK);
+  const look = new Float64Array(LOOK);
+  const { speed } = gait.timing;
+  const [dx, dz] = [Math.sin(stride.direction), Math.cos(stride.direction)];
+  for (let i = 0; i < LOOKS; i++) {
+    const t = (i / LOOKS) * stride.strideTime;
+    read(t, dx * speed * t, dz * speed * t, 0, look);
+    looks.set(look, i * LOOK);
+  }
+  return looks;
+}
+
+/** How far each joint is off, degrees root mean square over the stride. */
+function offOf(gait: GaitSpec, stride: MeanStride, body: Body): TakenGait['off'] {
+  const looks = looksOf(gait, stride, body);
+  const off: Partial<Record<Role, number>> = {};
+  for (const [role] of LOOKED) {
+    let sum = 0;
+    for (let i = 0; i < LOOKS; i++) {
+      between(looks, stride.looks, i, role, V);
+      sum += V[0]! ** 2 + V[1]! ** 2 + V[2]! ** 2;
+    }
+    off[role] = toDegrees(Math.sqrt(sum / LOOKS));
+  }
+  return off;
+}
+
+const legsOff = (off: TakenGait['off']): number =>
+  Math.max(...(['left', 'right'] as const).flatMap((s) => [off[`${s}UpperLeg`]!, off[`${s}LowerLeg`]!, off[`${s}Foot`]!]));
