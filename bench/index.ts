@@ -22,6 +22,9 @@ import { cycle, walk } from '../src/core/motion/solved';
 import { build, partOf } from '../src/core/project/motion-spec';
 import { LEG_BUFFER, longestReach, shortestReach, solveLeg } from '../src/core/solve/leg';
 import { seeded } from '../src/core/math/random';
+import { recording, RECORDINGS } from '../src/core/tests/recordings';
+import { analyseClip } from '../src/core/travel/analysis';
+import { travelsOf } from '../src/core/travel/kinds';
 import { levelGround } from '../src/core/ground/ground';
 import { createLead } from '../src/core/steps/lead';
 import { planPiece, type PieceAsk } from '../src/core/steps/lead-piece';
@@ -158,6 +161,30 @@ const megabytes = text.length / 1e6;
 const ours = medianSeconds(() => void fromBvh(decodeBvh(text), 1, 'bench'), 7, 2);
 const loader = medianSeconds(() => void new BVHLoader().parse(text), 5, 1);
 rows.push([`read a BVH of ${megabytes.toFixed(1)} MB`, `${(megabytes / ours).toFixed(1)} MB/s`, `three.js BVHLoader: ${(megabytes / loader).toFixed(1)} MB/s`]);
+
+{
+  // A recording of a person, of Debian's assimp-testmodels.
+  const { bytes, brought } = await recording(RECORDINGS.ladder);
+  const recorded = new TextDecoder().decode(bytes);
+  const [mine, theirs] = [
+    medianSeconds(() => void fromBvh(decodeBvh(bytes), 1, 'bench'), 7, 2),
+    medianSeconds(() => void new BVHLoader().parse(recorded), 5, 1),
+  ];
+  rows.push([
+    `read a recording, 31 joints × ${RECORDINGS.ladder} frames`,
+    ms(mine),
+    `three.js BVHLoader: ${ms(theirs)}, ${(theirs / mine).toFixed(1)} times as long`,
+  ]);
+  const found = medianSeconds(
+    () => {
+      const { figure, contacts, first, calm } = analyseClip(brought.figure);
+      travelsOf(figure, { contacts, first, calm, smooth: 0.5 }).of('contacts');
+    },
+    7,
+    3,
+  );
+  rows.push(['its contacts and travel', ms(found), '']);
+}
 
 const start = performance.now();
 for (let i = 0; i < 5; i++) await encodeGlb([long]);

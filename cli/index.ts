@@ -6,6 +6,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<(args: string[]) => Promis
   make: async () => (await import('./make')).makeCommand,
   steps: async () => (await import('./steps')).stepsCommand,
   set: async () => (await import('./set')).setCommand,
+  travel: async () => (await import('./travel')).travelCommand,
   check: async () => (await import('./check')).checkCommand,
   gaits: async () => (await import('./gaits')).gaitsCommand,
 };

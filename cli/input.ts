@@ -48,7 +48,8 @@ export const MOTION_OPTIONS = {
 export async function readInput(path: string): Promise<Buffer> {
   try {
     const { size } = await stat(path);
-    if (size > READ_LIMITS.bytes) throw new InputFault([`${path}: ${size} bytes; the limit is ${READ_LIMITS.bytes}`]);
+    const most = /\.bvh$/i.test(path) ? READ_LIMITS.bvhBytes : READ_LIMITS.bytes;
+    if (size > most) throw new InputFault([`${path}: ${size} bytes; the limit is ${most}`]);
     return await readFile(path);
   } catch (error) {
     if (error instanceof InputFault) throw error;
