@@ -1,11 +1,16 @@
+import { createHash } from 'node:crypto';
+import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { withReferences, type Item } from '@/core/project/kinds';
+import { newClipSpec } from '@/core/travel/clip-spec';
 import { exportProject, importProject } from './backup';
+import { FILE_PART_BYTES } from './config';
 import { migrate, type Database } from './database';
-import { deleteProject, ensureDemoProject, listProjects, loadProject } from './projects';
+import { fileParts, keepPart } from './files';
+import { createProject, deleteProject, ensureDemoProject, listProjects, loadProject } from './projects';
 import { purge } from './purge';
 import { keepSavedState, listSavedStates } from './revisions';
-import { saveItem, setItemRemoved } from './single';
+import { addItem, saveItem, setItemRemoved } from './single';
 import { closeTestDatabase, openTestDatabase, problemOf, rowsOf } from './tests/database';
 
 let db: Database;
@@ -45,6 +50,35 @@ it('a project goes out as one file and comes back whole, with its saved states: 
   expect(states.map((s) => s.keptAs)).toContain('before the rain');
   const now = after.find((i) => i.id === gait.id) as Item<'gait'>;
   expect((await saveItem(db, id, 'gait', gait.id, now.version, now.spec)).version).toBe(now.version + 1);
+});
+
+it('carries the files of its clips, and refuses one that is not what its name says', async () => {
+  const bytes = Buffer.alloc(FILE_PART_BYTES + 99, 'HIERARCHY ');
+  const hash = createHash('sha256').update(bytes).digest('hex');
+  const file = { hash, size: bytes.length };
+  for (const part of [0, 1]) await keepPart(db, { ...file, part }, bytes.subarray(part * FILE_PART_BYTES, (part + 1) * FILE_PART_BYTES));
+  const { id } = await createProject(db, 'Shore');
+  await addItem(db, id, 'clip', newClipSpec('Shore walk', { hash, bytes: bytes.length, name: 'walk.bvh', index: 0, skeleton: '1-x' }));
+  const backup = JSON.parse(JSON.stringify(await exportProject(db, id))) as Awaited<ReturnType<typeof exportProject>>;
+  const clear = async () => {
+    await db.sequelize.query('DELETE FROM projects');
+    await db.sequelize.query('DELETE FROM blob_parts');
+    await db.sequelize.query('DELETE FROM blobs');
+  };
+  await clear();
+  await importProject(db, backup);
+  const back: Buffer[] = [];
+  for await (const part of fileParts(db, hash)) back.push(part);
+  expect(Buffer.concat(back).equals(bytes)).toBe(true);
+
+  await clear();
+  const other = {
+    ...backup.files[0]!,
+    parts: backup.files[0]!.parts.map((p, i) => (i === 0 ? gzipSync(Buffer.alloc(FILE_PART_BYTES)).toString('base64') : p)),
+  };
+  expect((await problemOf(importProject(db, { ...backup, files: [other] }))).message).toMatch(/not the one that was named/);
+  expect((await problemOf(importProject(db, { ...backup, files: [{ ...other, parts: ['AAAA'] }] }))).message).toMatch(/damaged/);
+  expect(await listProjects(db)).toEqual([]);
 });
 
 it('what is no backup is refused with every fault, and nothing is stored', async () => {

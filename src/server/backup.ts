@@ -1,15 +1,19 @@
+import { promisify } from 'node:util';
+import { gunzip, gzip } from 'node:zlib';
 import { z } from 'zod';
 import { describeIssue } from '@/core/formats/json/decode';
 import { ITEM_KINDS, KINDS, type Item, type ItemKind } from '@/core/project/kinds';
+import { FILE_LIMIT_BYTES, FILE_PART_BYTES } from './config';
 import type { Database } from './database';
+import { fileParts, fileSize, keepPart } from './files';
 import { jsonOf } from './models';
 import { Problem } from './problem';
 import { insertProject, loadProject, underNewIds, type ProjectSummary } from './projects';
 import { readSpec } from './specs';
 import { lockProject, transact } from './transact';
 
-/** Largest backup that is read, bytes. */
-export const BACKUP_LIMIT_BYTES = 256 * 1024 * 1024;
+/** Largest backup that is written or read, bytes: what one text may have, with some room. */
+export const BACKUP_LIMIT_BYTES = 480 * 1024 * 1024;
 
 const itemSchema = z.strictObject({ id: z.string().regex(/^[\w-]{1,36}$/), kind: z.enum(ITEM_KINDS as [ItemKind, ...ItemKind[]]), spec: z.unknown() });
 const backupSchema = z.strictObject({
@@ -27,10 +31,60 @@ const backupSchema = z.strictObject({
       }),
     )
     .max(200_000),
+  /** Files that clips were brought in from: their parts one after the other, each as gzip in base64. */
+  files: z
+    .array(
+      z.strictObject({
+        hash: z.string().regex(/^[0-9a-f]{64}$/),
+        size: z.int().min(1).max(FILE_LIMIT_BYTES),
+        parts: z
+          .array(z.base64())
+          .min(1)
+          .max(Math.ceil(FILE_LIMIT_BYTES / FILE_PART_BYTES)),
+      }),
+    )
+    .max(2000)
+    .default([]),
 });
 type Backup = z.infer<typeof backupSchema>;
 
-/** A project as one value: its items as they stand, and the saved states of each. */
+const zip = promisify(gzip);
+const unzip = promisify(gunzip);
+
+/** Hashes of the files that clips among these specs are of. */
+const filesOf = (specs: readonly { kind: ItemKind; spec: unknown }[]): string[] => [
+  ...new Set(specs.filter((s) => s.kind === 'clip').map((s) => (s.spec as Item<'clip'>['spec']).file.hash)),
+];
+
+/** The files of these hashes that are wholly there. Throws Problem where they are more than one backup may hold. */
+async function filesOut(db: Database, hashes: readonly string[]): Promise<Backup['files']> {
+  const files: Backup['files'] = [];
+  let written = 0;
+  for (const hash of hashes) {
+    const size = await fileSize(db, hash).catch(() => null);
+    if (size === null) continue;
+    const parts: string[] = [];
+    for await (const part of fileParts(db, hash)) parts.push((await zip(part)).toString('base64'));
+    written += parts.reduce((sum, p) => sum + p.length, 0);
+    if (written > BACKUP_LIMIT_BYTES)
+      throw new Problem(413, 'Too large', `The files of its clips are more than a backup may hold, ${BACKUP_LIMIT_BYTES} bytes.`);
+    files.push({ hash, size, parts });
+  }
+  return files;
+}
+
+/** Keeps the files of a backup. Throws Problem where one is not what its name says. */
+async function filesIn(db: Database, files: Backup['files']): Promise<void> {
+  for (const { hash, size, parts } of files)
+    for (const [part, text] of parts.entries()) {
+      const bytes = await unzip(Buffer.from(text, 'base64'), { maxOutputLength: FILE_PART_BYTES }).catch(() => {
+        throw new Problem(422, 'Not a backup', `part ${part} of the file ${hash.slice(0, 8)} is damaged`);
+      });
+      await keepPart(db, { hash, size, part }, bytes);
+    }
+}
+
+/** A project as one value: its items as they stand, the saved states of each, and the files its clips are of. */
 export async function exportProject(db: Database, projectId: string): Promise<Backup> {
   const items = await loadProject(db, projectId);
   const rows = await db.models.revisions.findAll({
@@ -40,10 +94,12 @@ export async function exportProject(db: Database, projectId: string): Promise<Ba
       ['version', 'ASC'],
     ],
   });
+  const kinds = new Map(items.map((i) => [i.id, i.kind]));
   return {
     format: 'nimbret.backup',
     version: 1,
     items: items.map(({ id, kind, spec }) => ({ id, kind, spec })),
+    files: await filesOut(db, filesOf([...items, ...rows.map((r) => ({ kind: kinds.get(r.itemId)!, spec: jsonOf(r.spec) }))])),
     states: rows.map((r) => ({ item: r.itemId, version: r.version, savedAt: r.createdAt.toISOString(), keptAs: r.keptAs, spec: jsonOf(r.spec) })),
   };
 }
@@ -55,7 +111,7 @@ export async function exportProject(db: Database, projectId: string): Promise<Ba
 export async function importProject(db: Database, input: unknown): Promise<ProjectSummary> {
   const parsed = backupSchema.safeParse(input);
   if (!parsed.success) throw new Problem(422, 'Not a backup', parsed.error.issues.map(describeIssue).join('; '));
-  const { items: stored, states } = parsed.data;
+  const { items: stored, states, files } = parsed.data;
   const items = stored.map(({ id, kind, spec }) => ({ id, kind, spec: readSpec(kind, spec) }));
   checkWhole(items);
   const kinds = new Map(items.map((i) => [i.id, i.kind]));
@@ -64,6 +120,7 @@ export async function importProject(db: Database, input: unknown): Promise<Proje
   const taken = (await db.models.items.count({ where: { id: items.map((i) => i.id) } })) + (await db.models.projects.count({ where: { id: project.id } }));
   const copy = taken > 0 ? underNewIds(items, `${project.spec.name} (brought in)`) : { id: project.id, items };
   const newId = new Map(items.map((item, at) => [item.id, copy.items[at]!.id]));
+  await filesIn(db, files);
   const made = await insertProject(db, copy.id, copy.items);
   await transact(db, async (transaction) => {
     await lockProject(db, copy.id, transaction);

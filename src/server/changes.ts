@@ -128,7 +128,7 @@ async function apply(
 
 /** Under the project's lock no two windows can each remove the other's last one. */
 async function refuseWithoutLast(db: Database, projectId: string, changes: readonly Change[], transaction: Transaction): Promise<void> {
-  for (const kind of new Set(changes.filter((c) => c.spec === null).map((c) => c.kind)))
+  for (const kind of new Set(changes.filter((c) => c.spec === null && !KINDS[c.kind].none).map((c) => c.kind)))
     if ((await db.models.items.count({ where: { projectId, kind, deletedAt: { [Op.is]: null } }, transaction })) === 0)
       throw new Problem(409, 'The last one', `A project needs at least one ${KINDS[kind].label}.`, { last: kind });
 }

@@ -8,3 +8,7 @@ export function databaseUrl(): string {
 /** Largest request body in bytes, and most projects kept. */
 export const REQUEST_LIMIT_BYTES = 1024 * 1024;
 export const PROJECT_LIMIT = 500;
+
+/** Largest file that is kept, and the size of the parts it comes and lies in, bytes. */
+export const FILE_LIMIT_BYTES = 128 * 1024 * 1024;
+export const FILE_PART_BYTES = 2 * 1024 * 1024;

@@ -13,6 +13,8 @@ export interface Refusal {
 
 const READS = new Set(['GET', 'HEAD']);
 const WRITES = new Set(['POST', 'PUT', 'DELETE']);
+/** Where files are written, part by part. */
+const FILES = /^\/api\/files\//;
 
 /**
  * Why a request is not let in; null where it is. Only this machine by name is host, which keeps other names that are made to
@@ -37,8 +39,10 @@ export function refusalOf({ method, path, header }: Asked): Refusal | null {
   if (!own) return { status: 403, title: 'Foreign origin', detail: 'Writing is for the pages of this server only.' };
   const type = (header('content-type') ?? '').split(';')[0]!.trim().toLowerCase();
   const hasBody = header('transfer-encoding') !== null || Number(header('content-length') ?? 0) > 0;
-  if ((method !== 'DELETE' || hasBody) && type !== 'application/json')
-    return { status: 415, title: 'Not JSON', detail: 'A write is sent as application/json.' };
+  // Files come as they are; that type, too, no form can send.
+  const wanted = FILES.test(path) ? 'application/octet-stream' : 'application/json';
+  if ((method !== 'DELETE' || hasBody) && type !== wanted)
+    return { status: 415, title: FILES.test(path) ? 'Not a file' : 'Not JSON', detail: `A write is sent here as ${wanted}.` };
   return null;
 }
 

@@ -37,10 +37,27 @@ export interface RevisionRow extends Model<InferAttributes<RevisionRow>, InferCr
   createdAt: CreationOptional<Date>;
 }
 
+/** A file brought in, by the SHA-256 of its bytes, which lie in parts; whole once all of them are there and make that hash. */
+interface BlobRow extends Model<InferAttributes<BlobRow>, InferCreationAttributes<BlobRow>> {
+  hash: string;
+  mediaType: string;
+  size: number;
+  parts: number;
+  whole: CreationOptional<boolean>;
+  createdAt: CreationOptional<Date>;
+}
+interface BlobPartRow extends Model<InferAttributes<BlobPartRow>, InferCreationAttributes<BlobPartRow>> {
+  hash: string;
+  part: number;
+  bytes: Buffer;
+}
+
 export interface Models {
   readonly projects: ModelStatic<ProjectRow>;
   readonly items: ModelStatic<ItemRow>;
   readonly revisions: ModelStatic<RevisionRow>;
+  readonly blobs: ModelStatic<BlobRow>;
+  readonly blobParts: ModelStatic<BlobPartRow>;
 }
 
 const time = DataTypes.DATE(3);
@@ -84,7 +101,25 @@ export function defineModels(sequelize: Sequelize): Models {
     },
     { tableName: 'revisions', timestamps: true, updatedAt: false },
   );
-  return { projects, items, revisions };
+  const hash = { type: DataTypes.CHAR(64), primaryKey: true };
+  const blobs = sequelize.define<BlobRow>(
+    'blobs',
+    {
+      hash,
+      mediaType: DataTypes.STRING(80),
+      size: DataTypes.INTEGER,
+      parts: DataTypes.INTEGER,
+      whole: { type: DataTypes.BOOLEAN, defaultValue: false },
+      createdAt: time,
+    },
+    { tableName: 'blobs', timestamps: true, updatedAt: false },
+  );
+  const blobParts = sequelize.define<BlobPartRow>(
+    'blobParts',
+    { hash, part: { type: DataTypes.INTEGER, primaryKey: true }, bytes: DataTypes.BLOB('long') },
+    { tableName: 'blob_parts', timestamps: false },
+  );
+  return { projects, items, revisions, blobs, blobParts };
 }
 
 /** A JSON column as a value: MariaDB hands it back as text. */

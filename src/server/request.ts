@@ -11,7 +11,7 @@ const LONE_SURROGATE = /(?:^|[^\\])(?:\\\\)*\\u(?:d[89a-f]|0000)/;
 
 /** Reads a request's JSON within the limits of size and time and through a schema. */
 export async function readJson<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
-  const text = await readLimited(request);
+  const text = (await readLimited(request, REQUEST_LIMIT_BYTES)).toString('utf8');
   let json: unknown;
   try {
     json = JSON.parse(text);
@@ -27,11 +27,12 @@ export async function readJson<T>(request: Request, schema: z.ZodType<T>): Promi
   return result.data;
 }
 
-async function readLimited(request: Request): Promise<string> {
-  const tooLarge = () => new Problem(413, 'Too large', `A request may have up to ${REQUEST_LIMIT_BYTES} bytes.`);
-  if (Number(request.headers.get('content-length') ?? 0) > REQUEST_LIMIT_BYTES) throw tooLarge();
+/** Reads a request's bytes within the limits of size and time. */
+export async function readLimited(request: Request, limit: number): Promise<Buffer> {
+  const tooLarge = () => new Problem(413, 'Too large', `A request may have up to ${limit} bytes.`);
+  if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLarge();
   const reader = request.body?.getReader();
-  if (!reader) return '';
+  if (!reader) return Buffer.alloc(0);
   const late = setTimeout(() => void reader.cancel('late').catch(() => undefined), BODY_TIME_MS);
   const started = Date.now();
   const chunks: Uint8Array[] = [];
@@ -39,7 +40,7 @@ async function readLimited(request: Request): Promise<string> {
   try {
     for (let part = await reader.read(); !part.done; part = await reader.read()) {
       size += part.value.byteLength;
-      if (size > REQUEST_LIMIT_BYTES) throw tooLarge();
+      if (size > limit) throw tooLarge();
       chunks.push(part.value);
     }
   } catch (error) {
@@ -48,5 +49,5 @@ async function readLimited(request: Request): Promise<string> {
     clearTimeout(late);
   }
   if (Date.now() - started >= BODY_TIME_MS) throw new Problem(408, 'Too slow', `A request has to arrive within ${BODY_TIME_MS / 1000} seconds.`);
-  return Buffer.concat(chunks).toString('utf8');
+  return Buffer.concat(chunks);
 }

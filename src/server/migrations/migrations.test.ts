@@ -37,7 +37,7 @@ beforeAll(async () => {
   });
   before = (await Promise.all(Object.entries(OLD).map(([table, kind]) => rowsOf<OldRow>(db, `SELECT '${kind}' AS kind, t.* FROM ${table} t`)))).flat();
   revisions = await rowsOf(db, 'SELECT id, kind, itemId, projectId, version, spec, createdAt FROM revisions ORDER BY id');
-  expect(await migrate(db)).toEqual(['002-one-items-table']);
+  expect(await migrate(db)).toEqual(['002-one-items-table', '003-files-in-parts']);
 });
 afterAll(() => closeTestDatabase(db));
 
