@@ -162,6 +162,6 @@ test('stations, views, switches, loop, speed, home and end have keys', async ({ 
   await expect(page.getByTestId('time')).toContainText('frame 26');
   await page.keyboard.press('Home');
   await expect(page.getByTestId('time')).toContainText('frame 1 ');
-  await page.keyboard.press('3');
+  await page.keyboard.press('4');
   await expect(page).toHaveURL(/\/directions$/);
 });

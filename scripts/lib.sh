@@ -13,6 +13,9 @@ node_ready() {
 missing=()
 need() { command -v "$1" >/dev/null 2>&1 || missing+=("$2"); }
 
+# need_data PACKAGE: remembers a Debian package that holds data rather than a command.
+need_data() { dpkg -s "$1" >/dev/null 2>&1 || missing+=("$1"); }
+
 install_missing() {
   [ "${#missing[@]}" -eq 0 ] && return 0
   say "installing Debian packages: ${missing[*]}"

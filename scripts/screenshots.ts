@@ -1,13 +1,20 @@
-import { writeFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { createBody } from '../src/core/body/body';
 import { SHIPPED_BODIES } from '../src/core/body/spec';
+import { decodeBvh } from '../src/core/formats/bvh/decode';
+import { encodeBvh } from '../src/core/formats/bvh/encode';
 import { findPreset } from '../src/core/gait/presets';
 import { cycle } from '../src/core/motion/solved';
+import { seeded } from '../src/core/math/random';
 import { keyPoseSheet } from '../src/core/sheet/key-pose-sheet';
 
 /**
- * Takes the pictures of docs/screenshots from a running demo: `npx tsx scripts/screenshots.ts [address]`.
+ * Takes the pictures of docs/screenshots from a running demo: `npx tsx scripts/screenshots.ts [address]`; `travel` behind it takes
+ * that station's alone.
  * One current picture of each main view, from the demo data.
  */
 const address = process.argv[2] ?? 'http://127.0.0.1:4180';
@@ -31,6 +38,52 @@ async function holdAt(p: Page, part: number): Promise<void> {
 }
 const shoot = (name: string) => page.screenshot({ path: `docs/screenshots/${name}.png` });
 
+/** A made-up recording: a walk of ours whose joints wander and shake as markers do. */
+function shakyWalk(): Buffer {
+  const folder = mkdtempSync(join(tmpdir(), 'nimbret-'));
+  const path = join(folder, 'walk.bvh');
+  try {
+    execFileSync('bash', ['nimbret', 'make', '--gait', 'walk', '--set', 'timing.speed=1.25', '--cycles', '5', '--fps', '60', '--out', path]);
+    const pkg = decodeBvh(readFileSync(path));
+    const width = pkg.values.length / pkg.frames;
+    const rand = seeded(7);
+    const gauss = () => Math.sqrt(-2 * Math.log(1 - rand())) * Math.cos(2 * Math.PI * rand());
+    for (let c = 3; c < width; c++)
+      for (let f = 0, drift = 0; f < pkg.frames; f++) {
+        drift += 0.06 * (1.2 * gauss() - drift);
+        pkg.values[f * width + c] = pkg.values[f * width + c]! + 1.1 * drift + 0.12 * gauss();
+      }
+    return Buffer.from(encodeBvh(pkg));
+  } finally {
+    rmSync(folder, { recursive: true });
+  }
+}
+
+async function travelPictures(): Promise<void> {
+  await page.goto(`${address}/p/${demo}/travel`);
+  await page.getByLabel('Motion files').setInputFiles({ name: 'Quay walk.bvh', mimeType: 'text/plain', buffer: shakyWalk() });
+  await page.getByTestId('slide-gauge').getByText('feet slide').waitFor();
+  await page.getByRole('button', { name: 'side', exact: true }).click();
+  await page.getByRole('tab', { name: 'feet' }).click();
+  await page.getByRole('switch', { name: 'Lock the feet' }).click();
+  await page.getByTestId('slide-gauge').getByText('feet hold').waitFor();
+  await holdAt(page, 0.36);
+  await shoot('travel-feet');
+  await page.getByRole('tab', { name: 'cut' }).click();
+  await page.getByTestId('loops').locator('> *').first().click();
+  await holdAt(page, 0.42);
+  await shoot('travel-cut');
+  // The demo data is left as it was.
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await page.waitForTimeout(1500);
+}
+
+if (process.argv[3] === 'travel') {
+  await travelPictures();
+  await browser.close();
+  process.exit(0);
+}
 await page.goto(address);
 await page.waitForTimeout(4000);
 await shoot('projects');
@@ -86,16 +139,12 @@ const sheet = async (name: string) => {
 for (const [gait, name, part] of [
   ['Creep on tiptoe', 'style-creep', 0.3],
   ['Sprint', 'style-sprint', 0.4],
-  ['Cartoon bounce', 'style-bounce', 0.1],
 ] as const) {
   await page.getByRole('button', { name: `Lay ${gait} over the gait in use`, exact: true }).click();
   await holdAt(page, part);
   await sheet(name);
   await page.getByRole('button', { name: 'Undo' }).click();
 }
-await choose('The mail cart');
-await holdAt(page, 0.1);
-await sheet('style-cart');
 await choose('Marlo’s round');
 const body = createBody(SHIPPED_BODIES.marlo);
 const walk = findPreset('walk')!.make();
@@ -139,6 +188,7 @@ await page.waitForTimeout(5000);
 await shoot('steps-led');
 await page.getByRole('button', { name: 'Discard' }).click();
 await takeUp('Along the causeway');
+await travelPictures();
 await open('directions');
 await page.getByRole('button', { name: 'back left 135°', exact: true }).press('Enter');
 await page.getByTestId('set-table').getByText('…').first().waitFor({ state: 'hidden' });

@@ -22,6 +22,7 @@ if [ "$fast" = no ]; then
   need chromium chromium
   need ffmpeg ffmpeg
   need assimp assimp-utils
+  need_data assimp-testmodels
   install_missing
 fi
 node_packages
@@ -64,7 +65,8 @@ say "unit tests"
 npx --no-install vitest run --reporter=default --reporter=json --outputFile.json="$reports/vitest.json" || true
 
 build_application
-node --import tsx scripts/prepare-data.ts || fail "the test data could not be prepared"
+# Projects of earlier runs would come up to their limit.
+node --import tsx scripts/prepare-data.ts --fresh || fail "the test data could not be prepared"
 NIMBRET_PORT="$(free_port 4170)"
 export NIMBRET_PORT
 say "tests in the browser (port $NIMBRET_PORT)"

@@ -2,7 +2,7 @@ import { Jobs } from './jobs';
 import type { FromWorker, ToWorker } from './protocol';
 
 /** The core behind a web worker. */
-const scope = self as unknown as { onmessage: ((e: MessageEvent<ToWorker>) => void) | null; postMessage: (m: FromWorker) => void };
+const scope = self as unknown as { onmessage: ((e: MessageEvent<ToWorker>) => void) | null; postMessage: (m: FromWorker, transfer: Transferable[]) => void };
 
 // A message to oneself comes after those that wait, and sooner than any timer.
 const bell = new MessageChannel();
@@ -15,7 +15,7 @@ const listen = () =>
   });
 
 const jobs = new Jobs(
-  (message) => scope.postMessage(message),
+  (message) => scope.postMessage(message, 'answer' in message ? [...((message.answer as { transfer?: ArrayBuffer[] } | undefined)?.transfer ?? [])] : []),
   listen,
   () => performance.now(),
 );

@@ -8,6 +8,7 @@ import type { ProjectPart } from '@/core/project/motion-spec';
 import { defaultPlan } from '@/core/steps/plan';
 import { work } from './handlers';
 import { Jobs } from './jobs';
+import { Clips } from './clips';
 import { Motions } from './motions';
 import type { FromWorker, Progress, WorkerCall, WorkerCalls, WorkerRequest } from './protocol';
 
@@ -21,7 +22,7 @@ const motions = new Motions();
 
 /** Works a call to its end; progress goes to `told`. */
 async function answer<K extends WorkerCall>(call: K, request: WorkerCalls[K]['request'], told: Progress[] = []): Promise<WorkerCalls[K]['answer']> {
-  const steps = work({ id: 1, lane: 'test', call, request } as WorkerRequest, motions);
+  const steps = work({ id: 1, lane: 'test', call, request } as WorkerRequest, motions, new Clips());
   for (;;) {
     const { done, value } = await steps.next();
     if (done) return value as WorkerCalls[K]['answer'];

@@ -17,14 +17,12 @@ import { mannequinSkin } from '@/core/measure/skin';
 import { clipSampling } from '@/core/motion/sample';
 import type { Built, MotionSpec, ProjectPart } from '@/core/project/motion-spec';
 import { bodyOf } from '@/core/body/body';
+import type { Clips } from './clips';
 import type { Motions } from './motions';
-import type { Progress, WorkerAnswer, WorkerCalls, WorkerRequest } from './protocol';
-
-/** Work that goes on bit by bit, with progress now and then. Who has waited enough asks no further. */
-export type Work<T> = AsyncGenerator<Progress | undefined, T>;
+import type { Work, WorkerAnswer, WorkerCalls, WorkerRequest } from './protocol';
 
 /** Answers one call; the worker's whole work, runnable without a worker. */
-export function work(message: WorkerRequest, motions: Motions): Work<WorkerAnswer> {
+export function work(message: WorkerRequest, motions: Motions, clips: Clips): Work<WorkerAnswer> {
   switch (message.call) {
     case 'measure':
       return measure(message.request, motions);
@@ -36,6 +34,14 @@ export function work(message: WorkerRequest, motions: Motions): Work<WorkerAnswe
       return way(message.request);
     case 'lead':
       return lead(message.request);
+    case 'bring':
+      return clips.bring(message.request);
+    case 'clip':
+      return clips.clip(message.request);
+    case 'loops':
+      return clips.loops(message.request);
+    case 'clipFile':
+      return clips.clipFile(message.request);
   }
 }
 

@@ -1,3 +1,4 @@
+import { Clips } from './clips';
 import { work } from './handlers';
 import { Motions } from './motions';
 import type { FromWorker, ToWorker } from './protocol';
@@ -17,6 +18,7 @@ interface Job {
  */
 export class Jobs {
   private readonly motions = new Motions();
+  private readonly clips = new Clips();
   private readonly lanes = new Map<string, Job>();
 
   constructor(
@@ -40,7 +42,7 @@ export class Jobs {
     try {
       await this.listen();
       if (job.over) return;
-      const steps = work(message, this.motions);
+      const steps = work(message, this.motions, this.clips);
       let since = this.now();
       for (;;) {
         const { done, value } = await steps.next();

@@ -1,10 +1,19 @@
+import type { Role } from '@/core/body/roles';
 import type { CheckResult } from '@/core/check/check';
+import type { ClipContact } from '@/core/clip/clip';
+import type { Up } from '@/core/clip/in-world';
 import type { NoWay, WayFound, WayQuery } from '@/core/course/find-way';
 import type { GroundSpec } from '@/core/ground/spec';
 import type { Note } from '@/core/handover/notes';
 import type { HandoverSpec } from '@/core/handover/spec';
 import type { ClipReport } from '@/core/measure/report';
 import type { MotionSpec, ProjectPart } from '@/core/project/motion-spec';
+import type { ClipSpec } from '@/core/travel/clip-spec';
+import type { ShownClip } from '@/core/travel/clip-view';
+import type { LoopCandidate } from '@/core/travel/find-loops';
+import type { TravelFacts } from '@/core/travel/kinds';
+import type { Mended } from '@/core/travel/repair';
+import type { PivotSlide } from '@/core/travel/pivot-slide';
 import type { LeadCastSpec, LedPiece, PieceAsk } from '@/core/steps/lead-piece';
 
 /** How hard knees (°/s²) and hips (m/s², up) are moved, at 240 looks a second, and what looks smooth. */
@@ -13,6 +22,37 @@ export interface Jolts {
   readonly kneeBar: number;
   readonly hips: readonly [down: number, up: number];
   readonly hipsBar: readonly [down: number, up: number];
+}
+
+/** A clip as it was asked for, and what was found of it; lengths in m. */
+export interface ClipAnswer extends ShownClip {
+  /** Contacts as they are locked; those that count are `contacts`. */
+  readonly held: readonly ClipContact[];
+  /** The first frame that belongs to the motion: 1 behind a rest pose. */
+  readonly first: 0 | 1;
+  readonly inPlace: boolean;
+  /** Frames of the file, whatever is cut out of it. */
+  readonly wholeFrames: number;
+  /** Whether its feet stand as exactly as made ones do. */
+  readonly made: boolean;
+  readonly unit: number;
+  readonly up: Up;
+  /** Joints as the file names them, and which were given roles by guess alone. */
+  readonly unsure: readonly Role[];
+  readonly doubts: readonly string[];
+  /** The travel under it, and what of that is kept. */
+  readonly facts: TravelFacts;
+  readonly kept: TravelFacts;
+  /** Slide of each contact before and after its feet were locked. */
+  readonly before: readonly PivotSlide[];
+  readonly after: readonly PivotSlide[];
+  /** Contacts in which a lock leaves the foot dragged. */
+  readonly drags: readonly PivotSlide[];
+  readonly hips: { readonly mean: number; readonly most: number };
+  /** What mending it changed. */
+  readonly mended: readonly Mended[];
+  /** What is given away with the answer instead of copied. */
+  readonly transfer: readonly ArrayBuffer[];
 }
 
 /** What the engine's worker can be asked; every request has an answer of the same name. */
@@ -35,6 +75,24 @@ export interface WorkerCalls {
     request: { ground: GroundSpec; bodies: Readonly<Record<string, { radius: number; height: number }>> } & Omit<WayQuery, 'ground'>;
     answer: WayFound | NoWay;
   };
+  bring: {
+    /** A file by the hash of its bytes; read once, then known. */
+    request: { hash: string; name: string; bytes: Uint8Array };
+    answer: { clips: { name: string; frames: number; rate: number; skeleton: string }[]; oddities: readonly string[] };
+  };
+  clip: {
+    /** A clip of a file that was brought in before. */
+    request: { spec: ClipSpec };
+    answer: ClipAnswer;
+  };
+  loops: {
+    request: { spec: ClipSpec };
+    answer: LoopCandidate[];
+  };
+  clipFile: {
+    request: { spec: ClipSpec; format: 'own' | 'csv' };
+    answer: { bytes: Uint8Array; mime: string };
+  };
   lead: {
     /** A piece of a walk that is led; who is led by an id of the whole go. */
     request: { id: string; cast: LeadCastSpec; ask: PieceAsk };
@@ -48,6 +106,9 @@ export interface Progress {
   readonly total: number;
   readonly name: string;
 }
+
+/** Work that goes on bit by bit, with progress now and then. Who has waited enough asks no further. */
+export type Work<T> = AsyncGenerator<Progress | undefined, T>;
 
 /** A request; of those in one lane only the newest is answered. Or the end of whatever runs in a lane. */
 export type ToWorker =

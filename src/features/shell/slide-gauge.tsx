@@ -8,6 +8,7 @@ import Popover from '@mui/material/Popover';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
 import type { Clock } from '../stage/clock';
+import { gaugeSx, Reading } from './reading';
 import { useWorkerAnswer } from '../stage/measure';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
@@ -50,30 +51,9 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
         aria-haspopup="dialog"
         aria-busy={stale}
         onClick={(e) => setAnchor(e.currentTarget)}
-        sx={{
-          display: 'flex',
-          alignItems: 'baseline',
-          gap: 0.75,
-          px: 1.25,
-          py: 0.25,
-          border: 1,
-          borderColor: held ? 'success.main' : slide === null ? 'divider' : 'error.main',
-          // Paler would be harder to read; what is being measured anew has a broken edge.
-          borderStyle: stale ? 'dashed' : 'solid',
-        }}
+        sx={gaugeSx(slide, held, stale)}
       >
-        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          slide
-        </Typography>
-        <Typography component="span" sx={{ fontSize: 20, fontWeight: 600, color: held ? 'success.main' : slide === null ? 'text.primary' : 'error.main' }}>
-          {slide === null ? '–' : slide.toFixed(1)}
-        </Typography>
-        <Typography component="span" sx={{ fontSize: 12 }}>
-          mm
-        </Typography>
-        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
-          {faults.length > 0 ? `${words} · ` : words}
-        </Typography>
+        <Reading mm={slide} held={held} words={faults.length > 0 ? `${words} · ` : words} />
         {faults.length > 0 && (
           <Typography component="span" sx={{ fontSize: 12, fontWeight: 700, color: 'error.main', ml: -0.5 }}>
             {faults.length === 1 ? 'one note' : `${faults.length} notes`}

@@ -1,5 +1,5 @@
-/** What the figure does at a station: the gait in use, the plan, or a member of the set. */
-export type StationMotion = 'cycle' | 'plan' | 'member';
+/** What the figure does at a station: the gait in use, the plan, a member of the set, or a clip that was brought in. */
+export type StationMotion = 'cycle' | 'plan' | 'member' | 'clip';
 
 /**
  * The stations that are open, in the order of the job: address, label, what the figure does there, and whether the footfall
@@ -7,6 +7,7 @@ export type StationMotion = 'cycle' | 'plan' | 'member';
  */
 export const STATIONS = [
   { id: 'cycle', label: 'Cycle', motion: 'cycle', footfall: true },
+  { id: 'travel', label: 'Travel', motion: 'clip', footfall: false },
   { id: 'steps', label: 'Steps', motion: 'plan', footfall: false },
   { id: 'directions', label: 'Directions', motion: 'member', footfall: true },
   { id: 'hand-over', label: 'Hand-over', motion: 'cycle', footfall: true },

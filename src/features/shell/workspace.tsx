@@ -23,6 +23,8 @@ import { Transport } from './transport';
 
 const FootfallChart = dynamic(() => import('../footfall/chart').then((m) => m.FootfallChart), { loading: () => <Box sx={{ height: 62 }} /> });
 const WalkDrawer = dynamic(() => import('../steps/drawer').then((m) => m.WalkDrawer), { loading: () => <Box sx={{ height: 200 }} /> });
+const ClipChart = dynamic(() => import('../travel/clip-chart').then((m) => m.ClipChart), { loading: () => <Box sx={{ height: 140 }} /> });
+const ClipGauge = dynamic(() => import('../travel/clip-gauge').then((m) => m.ClipGauge));
 const WalkHands = dynamic(() => import('../steps/walkway-hands').then((m) => m.WalkHands));
 const LeadBar = dynamic(() => import('../steps/lead-bar').then((m) => m.LeadBar), { loading: () => <Box sx={{ height: 62 }} /> });
 const KeySheet = dynamic(() => import('./key-sheet').then((m) => m.KeySheet));
@@ -82,7 +84,7 @@ function Stations() {
     <Box sx={{ height: '100dvh', display: 'grid', gridTemplateRows: 'auto minmax(0, 1fr)' }}>
       <TopBar
         station={station}
-        gauge={motion.led ? <span /> : <SlideGauge motion={motion} clock={clock} />}
+        gauge={motion.led ? <span /> : motion.clip ? <ClipGauge clip={motion.clip} /> : <SlideGauge motion={motion} clock={clock} />}
         onKeys={() => setKeysOpen(true)}
         panel={panel}
         onPanel={() => setPanel(!panel)}
@@ -108,6 +110,8 @@ function Stations() {
             <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} />
           ) : chart && stationOf(station).motion === 'plan' && !motion.led ? (
             <WalkDrawer motion={motion} clock={clock} />
+          ) : chart && motion.clip?.answer ? (
+            <ClipChart clip={motion.clip} clock={clock} duration={motion.duration} />
           ) : (
             <span />
           )}

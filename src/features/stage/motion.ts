@@ -10,6 +10,7 @@ import { defaultPlan, LONGEST, type PlanSpec } from '@/core/steps/plan';
 import { useDocument } from '../document/context';
 import { gaitFor, gaitIdOf, planIdOf, useBody, useGait, usePlan, useSet, useSpecs } from '../document/selectors';
 import { stationOf, type Station, type StationMotion } from '../shell/stations';
+import { useClip, type ClipOnStage } from '../travel/use-clip';
 import { useSession, type Session } from './session';
 
 /** The motion on the walkway: what the figure does at the current station. */
@@ -31,12 +32,26 @@ export interface StageMotion {
   readonly trouble: string | null;
   /** Who leads it, where nothing of it is laid out beforehand. */
   readonly led: Session['led'];
+  /** The clip it is, where it was brought in. */
+  readonly clip: ClipOnStage | null;
 }
 
 /** A spec built for the walkway; nothing is solved before a picture asks for it. */
 export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
   const { motion, body, gait } = build(spec, part);
-  return { body, gait, source: motion, endless: motion.repeat !== null, duration: motion.duration, spec, part, beside: null, trouble: null, led: null };
+  return {
+    body,
+    gait,
+    source: motion,
+    endless: motion.repeat !== null,
+    duration: motion.duration,
+    spec,
+    part,
+    beside: null,
+    trouble: null,
+    led: null,
+    clip: null,
+  };
 }
 
 /** The part a walk is built from: its own gait as `gait`, the others and all bodies by their ids; a gait that is gone is its own. */
@@ -93,7 +108,7 @@ export function useStageMotion(station: Station): StageMotion {
   const other = useMemo(() => {
     if (kind === 'plan') return null;
     const part: ProjectPart = { body, gaits: { gait }, plans: {}, sets: { set: { ...set, gait: 'gait' } } };
-    if (kind === 'cycle') return stageMotion({ kind: 'cycle', gait: 'gait' }, part);
+    if (kind === 'cycle' || kind === 'clip') return stageMotion({ kind: 'cycle', gait: 'gait' }, part);
     const members = setMembers(part.sets.set!, gait);
     const { directionDeg, twin } = members[memberIndex] ?? members[0]!;
     return stageMotion({ kind: 'member', set: 'set', directionDeg, twin }, part);
@@ -103,5 +118,22 @@ export function useStageMotion(station: Station): StageMotion {
     () => (walked && led ? { ...walked, body: led.motion.body, source: led.motion, duration: LONGEST.time, beside: null, trouble: null, led } : walked),
     [walked, led],
   );
-  return ledOn ?? other!;
+  const clip = useClip(kind === 'clip');
+  const shown = useMemo((): StageMotion | null => {
+    if (!clip || !other) return null;
+    // Until it is read the figure of the project stands in.
+    if (!clip.motion) return { ...other, clip };
+    const { motion } = clip;
+    return {
+      ...other,
+      gait: { ...other.gait, carry: 'nothing' },
+      body: motion.body,
+      source: motion,
+      endless: motion.repeat !== null,
+      duration: motion.duration,
+      beside: clip.ghost,
+      clip,
+    };
+  }, [clip, other]);
+  return ledOn ?? shown ?? other!;
 }

@@ -4,6 +4,7 @@ import type { CurveKey } from '@/core/gait/curve';
 import type { GaitSpec } from '@/core/gait/spec';
 import type { PrintEditSpec } from '@/core/steps/print-spec';
 import type { Motion } from '@/core/motion/motion';
+import type { LoopCandidate } from '@/core/travel/find-loops';
 import type { Remembered } from '../cycle/pattern-memory';
 
 export type ViewName = 'free' | 'side' | 'front' | 'top';
@@ -46,6 +47,14 @@ export interface Session {
   readonly turns: Readonly<Record<string, Remembered>>;
   /** What of the walk is chosen: a knot of its course by index, a feature of its ground by id, a print by its step. */
   readonly chosen: Chosen | null;
+  /** Id of the clip that is looked at; null for the first. */
+  readonly clip: string | null;
+  /** Loops found in it while they are looked at, and the one pointed at. */
+  readonly loops: readonly LoopCandidate[] | null;
+  readonly loopAt: number | null;
+  /** The layer of corrections that is looked at, and whether the clip without them stands beside. */
+  readonly layer: number | null;
+  readonly clipGhost: boolean;
   /** Id of the walk that is shown beside the one that is laid out. */
   readonly beside: string | null;
   /** The slide (mm at frames) of each contact (s), as it was measured of the motion made from `part`. */
@@ -96,6 +105,11 @@ export const createSession = (): SessionStore =>
     member: 0,
     turns: {},
     chosen: null,
+    clip: null,
+    loops: null,
+    loopAt: null,
+    layer: null,
+    clipGhost: false,
     beside: null,
     led: null,
     slides: null,

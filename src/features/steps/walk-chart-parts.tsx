@@ -29,6 +29,15 @@ export function Post({
   );
 }
 
+/** What the rows of a chart are, at their left: single letters for feet, small words else. */
+export function RowWords({ rows }: { rows: readonly (readonly [word: string, y: number])[] }) {
+  return rows.map(([word, y]) => (
+    <text key={word} x={8} y={y} fontSize={word.length > 1 ? 11 : 12} fontWeight={word.length > 1 ? 400 : 700} fill="currentColor">
+      {word}
+    </text>
+  ));
+}
+
 /** Rules every so many seconds. */
 export function Seconds({ from, to, x, height }: { from: number; to: number; x: (t: number) => number; height: number }) {
   const long = to - from;

@@ -12,7 +12,7 @@ import { useSession } from '../stage/session';
 import { CHART_INK } from './ink';
 import { onFrame, useWalkChange } from './editing';
 import { apartOf, courseOf, LOOKS, trackLine } from './walk-chart-data';
-import { Post, Seconds, SLIDE_ROW, Slides } from './walk-chart-parts';
+import { Post, RowWords, Seconds, SLIDE_ROW, Slides } from './walk-chart-parts';
 
 interface Props {
   readonly motion: StageMotion;
@@ -197,19 +197,15 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
             <rect x={LEFT} y={0} width={Math.max(1, W - LEFT - RIGHT)} height={all} />
           </clipPath>
         </defs>
-        {(
-          [
+        <RowWords
+          rows={[
             ['L', top.left + 11],
             ['R', top.right + 11],
             ['slide mm', top.slide + 11],
             ['speed', top.speed + 12],
             ['m/s', top.speed + 24],
-          ] as const
-        ).map(([word, y]) => (
-          <text key={word} x={8} y={y} fontSize={word.length > 1 ? 11 : 12} fontWeight={word.length > 1 ? 400 : 700} fill="currentColor">
-            {word}
-          </text>
-        ))}
+          ]}
+        />
         <g clipPath="url(#walk-chart-clip)">
           <Seconds from={from} to={to} x={x} height={all} />
           {holds.map((h, i) => {

@@ -16,6 +16,7 @@ import {
 import type { Body } from '@/core/body/body';
 import { FOOT_CLAY } from '@/core/body/clay/clay';
 import { createMannequin } from '@/core/body/mannequin';
+import { createPlainLimbs } from '@/core/body/plain-limbs';
 import type { SkinnedMesh as SkinData } from '@/core/body/mesh-builder';
 import { rotationAt } from '@/core/body/skeleton';
 
@@ -60,7 +61,7 @@ function ghostMaterials({ color, opacity, net = false }: GhostLook): MeshBasicMa
 
 /** The skin of a body, shared by all figures that show it. */
 export function figureGeometry(body: Body): BufferGeometry {
-  const data = createMannequin(body);
+  const data = body.plain ? createPlainLimbs(body) : createMannequin(body);
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(data.positions, 3));
   geometry.setAttribute('normal', new BufferAttribute(data.normals, 3));

@@ -205,7 +205,7 @@ export class Stage {
       }
     }
     if (!beside || !this.other) return;
-    beside.pose(Math.min(time, beside.duration), this.other.pose, 0);
+    beside.pose(beside.repeat ? time : Math.min(time, beside.duration), this.other.pose, 0);
     this.other.figure.pose(this.other.pose);
   }
 

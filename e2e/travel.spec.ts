@@ -1,0 +1,182 @@
+import { execFileSync } from 'node:child_process';
+import { readFileSync } from 'node:fs';
+import { expect, type Page } from '@playwright/test';
+import { Vector3, AnimationMixer } from 'three';
+import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
+import { openProject, saved, test, undo } from './demo';
+
+/** The recording with so many rows of Debian's package assimp-testmodels. */
+function recorded(rows: number): string {
+  return execFileSync('dpkg', ['-L', 'assimp-testmodels'], { encoding: 'utf8' })
+    .split('\n')
+    .filter((p) => p.endsWith('.bvh'))
+    .find((p) => new RegExp(`Frames:\\s+${rows}\\b`).test(readFileSync(p, 'utf8')))!;
+}
+
+const bring = (page: Page, files: Parameters<ReturnType<Page['locator']>['setInputFiles']>[0]) => page.getByLabel('Motion files').setInputFiles(files);
+const tab = (page: Page, name: string) => page.getByRole('tab', { name }).click();
+const gauge = (page: Page) => page.getByTestId('slide-gauge');
+const chart = (page: Page) => page.getByTestId('clip-chart');
+
+/** Saves the clip on its own skeleton and returns its text. */
+async function savedText(page: Page): Promise<string> {
+  await tab(page, 'files');
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save as BVH' }).click()]);
+  return readFileSync(await download.path(), 'utf8');
+}
+
+/** How far a joint moves (mm of a file in units of `unit` m) from one frame to another, as three.js reads the file. */
+function moved(text: string, joint: string, unit: number, from: number, to: number): number {
+  const { skeleton, clip } = new BVHLoader().parse(text);
+  const root = skeleton.bones[0]!;
+  const mixer = new AnimationMixer(root);
+  mixer.clipAction(clip).play();
+  const rate = (clip.tracks[0]!.times.length - 1) / clip.duration;
+  const at = (frame: number) => {
+    mixer.setTime(frame / rate);
+    root.updateMatrixWorld(true);
+    return skeleton.bones.find((b) => b.name === joint)!.getWorldPosition(new Vector3());
+  };
+  const first = at(from);
+  let most = 0;
+  for (let f = from; f <= to; f += 5) most = Math.max(most, at(f).distanceTo(first));
+  return most * unit * 1000;
+}
+
+test('a recording is brought in, its feet locked, saved, and an independent reader sees them hold; all is there again after a reload', async ({ page }) => {
+  await openProject(page, 'Recording', 'travel');
+  const file = recorded(2752);
+  await bring(page, file);
+  await expect(chart(page)).toHaveAttribute('aria-label', /27 contacts in 22\.9/);
+  await expect(gauge(page)).toContainText('feet slide');
+  await tab(page, 'feet');
+  await page.getByRole('switch', { name: 'Lock the feet' }).click();
+  await expect(gauge(page)).toContainText('feet hold');
+  await expect(page.getByTestId('lock-facts')).toContainText('locked');
+  // In one contact the person drags a foot to another place: that is said, not hidden.
+  await expect(gauge(page)).toContainText('1 dragged');
+  await expect(page.getByTestId('contacts')).toContainText(/[1-9]\d\.\d mm, dragged [1-9]\d/);
+  const text = await savedText(page);
+  const unit = 0.0254 / 0.45;
+  // The left foot's toe joint between two jumps, s 2.5 to 3.3 at 120 a second.
+  expect(moved(readFileSync(file, 'utf8'), 'LeftToeBase', unit, 300, 396)).toBeGreaterThan(4);
+  expect(moved(text, 'LeftToeBase', unit, 300, 396)).toBeLessThan(0.5);
+  await saved(page);
+  await page.reload();
+  await expect(gauge(page)).toContainText('feet hold');
+  await undo(page);
+  await expect(gauge(page)).toContainText('feet slide');
+});
+
+test('a loop is found in a recording, cut and closed; mirrored and reversed it still holds its feet', async ({ page }) => {
+  await openProject(page, 'Loop', 'travel');
+  await bring(page, recorded(2752));
+  await tab(page, 'cut');
+  const best = page.getByTestId('loops').locator('> *').first();
+  await expect(best).toContainText(/seam 1\d\.\d mm/);
+  await best.click();
+  await expect(page.getByTestId('loop-brackets')).toBeAttached();
+  await best.getByRole('button', { name: 'Cut' }).click();
+  await expect(chart(page)).toHaveAttribute('aria-label', /2 contacts in 1\.9/);
+  await page.getByRole('switch', { name: 'mirrored' }).click();
+  await page.getByRole('switch', { name: 'reversed' }).click();
+  await tab(page, 'feet');
+  await page.getByRole('switch', { name: 'Lock the feet' }).click();
+  await expect(gauge(page)).toContainText('feet hold');
+  await tab(page, 'cut');
+  await page.getByRole('button', { name: 'The whole clip again' }).click();
+  await expect(chart(page)).toHaveAttribute('aria-label', /in 22\.9/);
+});
+
+test('travel is given and taken by kind and axis, a typed distance says what it slides, contacts are dragged on the chart', async ({ page }) => {
+  await openProject(page, 'Kinds', 'travel');
+  await bring(page, recorded(2752));
+  const facts = page.getByTestId('travel-facts');
+  await expect(facts).toContainText('3.153 m');
+  await page.getByRole('radio', { name: 'none, in place' }).click();
+  await expect(page.getByText(/Kept: 0\.000 m/)).toBeVisible();
+  await page.getByRole('radio', { name: 'as it is' }).click();
+  const slide = async () => Number(/most([\d.]+) mm/.exec((await facts.textContent())!)![1]);
+  const before = await slide();
+  const way = page.getByRole('textbox', { name: 'Distance (m)' });
+  await way.fill('9');
+  await way.press('Enter');
+  await expect(facts).toContainText('9.000 m');
+  expect(await slide()).toBeGreaterThan(before + 50);
+  await page.getByRole('button', { name: 'As found' }).click();
+  await expect(facts).toContainText('3.153 m');
+  // The first contact's end is dragged to the left: one step, and taken back as one.
+  const end = (await chart(page).locator('[data-end="left to"]').first().boundingBox())!;
+  await page.mouse.move(end.x + 4, end.y + 8);
+  await page.mouse.down();
+  await page.mouse.move(end.x - 30, end.y + 8, { steps: 6 });
+  await page.mouse.up();
+  await tab(page, 'feet');
+  await expect(page.getByRole('button', { name: 'As found' })).toBeEnabled();
+  await undo(page);
+  await expect(page.getByRole('button', { name: 'As found' })).toBeDisabled();
+});
+
+test('a recording is mended, corrected in layers with its feet locked, and the file has it; layers are baked and brought back', async ({ page }) => {
+  await openProject(page, 'Layers', 'travel');
+  await bring(page, recorded(2752));
+  await tab(page, 'cut');
+  const repair = page.getByTestId('repair');
+  await repair.getByRole('switch', { name: 'spikes taken out' }).click();
+  await expect(repair).toContainText(/\d+ mended, \d+ mm at most/);
+  await repair.getByRole('switch', { name: 'floor brought to 0' }).click();
+  await expect(repair).toContainText(/[1-9]\d\.\d mm at most/);
+  await tab(page, 'feet');
+  await page.getByRole('switch', { name: 'Lock the feet' }).click();
+  await expect(gauge(page)).toContainText('feet hold');
+  const hips = (text: string) => text.slice(text.indexOf('Frame Time')).split('\n').filter(Boolean)[1501]!.trim().split(/\s+/).slice(0, 3).map(Number);
+  const before = await savedText(page);
+  await tab(page, 'layers');
+  await page.getByRole('button', { name: 'Add layer' }).click();
+  const up = page.getByRole('textbox', { name: 'Moved up' });
+  await up.fill('-6');
+  await up.press('Enter');
+  await expect(page.getByTestId('layers')).toContainText('one key');
+  // Lower hips, and the feet still stand where they stood.
+  await expect(gauge(page)).toHaveAttribute('aria-busy', 'false');
+  await expect(gauge(page)).toContainText('feet hold');
+  const after = await savedText(page);
+  expect((hips(before)[1]! - hips(after)[1]!) * (0.0254 / 0.45)).toBeCloseTo(0.06, 3);
+  await tab(page, 'layers');
+  await page.getByRole('button', { name: 'Bake layers down' }).click();
+  await expect(page.getByText('one layer is baked in')).toBeVisible();
+  await undo(page);
+  await expect(page.getByTestId('layers')).toContainText('one key');
+  await undo(page);
+  await expect(page.getByTestId('layers')).toContainText('0 keys');
+});
+
+test('roles are given by hand, broken files are refused in words and change nothing', async ({ page }) => {
+  await openProject(page, 'Roles', 'travel');
+  await expect(page.getByText('Drop motion files here')).toBeVisible();
+  await bring(page, [
+    { name: 'broken.bvh', mimeType: 'text/plain', buffer: Buffer.from('HIERARCHY\nROOT x {') },
+    {
+      name: 'pole.bvh',
+      mimeType: 'text/plain',
+      buffer: Buffer.from(
+        'HIERARCHY\nROOT a { OFFSET 0 0 0 CHANNELS 3 Xposition Yposition Zposition End Site { OFFSET 0 1 0 } }\nMOTION\nFrames: 1\nFrame Time: 0.03\n0 0 0\n',
+      ),
+    },
+    { name: 'empty.glb', mimeType: 'model/gltf-binary', buffer: Buffer.alloc(0) },
+  ]);
+  await expect(page.getByText(/broken\.bvh: line 2: .*Nothing was changed/)).toBeVisible();
+  await expect(page.getByText(/pole\.bvh: .*no two legs were found/)).toBeVisible();
+  await expect(page.getByText(/empty\.glb: the file is empty/)).toBeVisible();
+  await expect(page.getByText('Drop motion files here')).toBeVisible();
+  await bring(page, recorded(3069));
+  await tab(page, 'joints');
+  await expect(page.getByText(/the file says it has 3069 frames; 3070 whole rows/)).toBeVisible();
+  const neck = page.getByRole('combobox', { name: 'Role of Neck' });
+  await expect(neck).toHaveText('neck');
+  await neck.click();
+  await page.getByRole('option', { name: '–' }).click();
+  await expect(neck).toHaveText('–');
+  await undo(page);
+  await expect(neck).toHaveText('neck');
+});

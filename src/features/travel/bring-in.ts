@@ -1,0 +1,63 @@
+import { fileStem } from '@/core/formats/motion-file';
+import { READ_LIMITS } from '@/core/formats/limits';
+import { newClipSpec, type ClipSpec } from '@/core/travel/clip-spec';
+import type { EngineClient } from '@/workers/client';
+import { idsOf, specOf } from '../document/context';
+import { addItem, type DocumentStore } from '../document/store';
+import { freeName } from '../library/actions';
+import { hashOf, keepFile } from './clip-files';
+
+/** How bringing files in goes: which one, and how far (0 to 1). */
+export interface Bringing {
+  readonly name: string;
+  readonly share: number;
+}
+
+interface Means {
+  readonly engine: EngineClient;
+  readonly store: DocumentStore;
+  readonly tell: (bringing: Bringing | null) => void;
+}
+
+/**
+ * Brings files in one after the other: read in the worker, kept on the server as they came, and added to the project. Returns
+ * the id of the last clip, and for each file that was refused why, in words; of those nothing is kept.
+ */
+export async function bringFiles(files: readonly File[], { engine, store, tell }: Means): Promise<{ last: string | null; refused: string[] }> {
+  const refused: string[] = [];
+  let last: string | null = null;
+  for (const file of files) {
+    try {
+      last = await bringFile(file, { engine, store, tell });
+    } catch (error) {
+      refused.push(`${file.name}: ${error instanceof Error ? error.message : String(error)}`);
+    }
+  }
+  tell(null);
+  return { last, refused };
+}
+
+async function bringFile(file: File, { engine, store, tell }: Means): Promise<string> {
+  const said = (share: number) => tell({ name: file.name, share });
+  said(0);
+  const most = /\.bvh$/i.test(file.name) ? READ_LIMITS.bvhBytes : READ_LIMITS.bytes;
+  if (file.size > most) throw new Error(`the file has ${file.size} bytes; the limit is ${most}`);
+  if (file.size === 0) throw new Error('the file is empty');
+  const bytes = new Uint8Array(await file.arrayBuffer());
+  const hash = await hashOf(bytes);
+  const found = await engine.call('bring', 'bring', { hash, name: file.name, bytes }, ({ done, total }) => said((0.6 * done) / total));
+  await keepFile(hash, bytes, (share) => said(0.6 + 0.4 * share));
+  let last = '';
+  found.clips.forEach((clip, index) => {
+    const name = freeName((found.clips.length > 1 ? clip.name : fileStem(file.name)).trim().slice(0, 70) || 'Clip', clipNames(store));
+    const told: ClipSpec['file'] = { hash, name: file.name.slice(-255), bytes: file.size, index, skeleton: clip.skeleton };
+    const alike = clipSpecs(store).find((c) => c.file.skeleton === clip.skeleton);
+    last = crypto.randomUUID();
+    // What was said of one skeleton is remembered for its next file.
+    addItem(store, 'clip', last, { ...newClipSpec(name, told), ...(alike ? { said: alike.said } : {}) }, `bring in ${name}`);
+  });
+  return last;
+}
+
+const clipSpecs = (store: DocumentStore): ClipSpec[] => idsOf(store.getState(), 'clip').map((id) => specOf(store.getState(), 'clip', id));
+const clipNames = (store: DocumentStore): string[] => clipSpecs(store).map((c) => c.name);

@@ -1,0 +1,55 @@
+'use client';
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Tab from '@mui/material/Tab';
+import Tabs from '@mui/material/Tabs';
+import Typography from '@mui/material/Typography';
+import { useState } from 'react';
+import type { Clock } from '../stage/clock';
+import type { StageMotion } from '../stage/motion';
+import { ClipList } from './clip-list';
+import { CutPage } from './cut-page';
+import { FeetPage } from './feet-page';
+import { FilesPage } from './files-page';
+import { JointsPage } from './joints-page';
+import { LayersPage } from './layers-page';
+import { TravelPage } from './travel-page';
+
+const PAGES = ['travel', 'feet', 'cut', 'layers', 'joints', 'files'] as const;
+type Page = (typeof PAGES)[number];
+
+/** The Travel station: clips brought in, their root motion, their feet, and whose joint is which. */
+export function TravelPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
+  const [page, setPage] = useState<Page>('travel');
+  const { clip } = motion;
+  return (
+    <Box sx={{ display: 'grid', gap: 1.25, gridTemplateColumns: 'minmax(0, 1fr)' }}>
+      <Typography variant="h2">Clips</Typography>
+      <ClipList clip={clip} />
+      {clip?.error && (
+        <Alert severity="error" sx={{ py: 0 }}>
+          This clip cannot be shown: {clip.error}. It is kept as it came; give it roles and units, or remove it.
+        </Alert>
+      )}
+      {clip && (
+        <Tabs
+          value={page}
+          onChange={(_, v: Page) => setPage(v)}
+          aria-label="Clip"
+          variant="fullWidth"
+          sx={{ minHeight: 32, '& .MuiTab-root': { minHeight: 32, minWidth: 0, px: 0.5 } }}
+        >
+          {PAGES.map((p) => (
+            <Tab key={p} value={p} label={p} id={`clip-${p}`} />
+          ))}
+        </Tabs>
+      )}
+      {clip && page === 'travel' && <TravelPage clip={clip} />}
+      {clip && page === 'feet' && <FeetPage clip={clip} clock={clock} />}
+      {clip && page === 'cut' && <CutPage clip={clip} clock={clock} />}
+      {clip && page === 'layers' && <LayersPage clip={clip} clock={clock} />}
+      {clip && page === 'joints' && <JointsPage clip={clip} />}
+      {clip && page === 'files' && <FilesPage clip={clip} />}
+    </Box>
+  );
+}

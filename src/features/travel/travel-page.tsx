@@ -1,0 +1,141 @@
+import Alert from '@mui/material/Alert';
+import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
+import Checkbox from '@mui/material/Checkbox';
+import FormControlLabel from '@mui/material/FormControlLabel';
+import Radio from '@mui/material/Radio';
+import RadioGroup from '@mui/material/RadioGroup';
+import Typography from '@mui/material/Typography';
+import { toDegrees } from '@/core/math/scalar';
+import { AXES, TRAVEL_KINDS, type TravelKind } from '@/core/travel/names';
+import { Figures } from '../steps/cells';
+import { useClipChange } from './editing';
+import type { ClipOnStage } from './use-clip';
+
+const KIND_WORDS: Readonly<Record<TravelKind, readonly [label: string, about: string]>> = {
+  asIs: ['as it is', 'The body goes where the file has it.'],
+  contacts: ['from contacts', 'The body moves against the foot that stands, from picture to picture; evenly through flight.'],
+  constant: ['one constant velocity', 'The one velocity with which standing feet move least.'],
+  smoothed: ['smoothed', 'From contacts, without what is quicker than the frequency beside it.'],
+  none: ['none, in place', 'The travel is taken out; the pose stays.'],
+};
+
+/** What travel a clip has, measured and as it is given, axis by axis, with the slide it means. */
+export function TravelPage({ clip }: { clip: ClipOnStage }) {
+  const change = useClipChange(clip.id);
+  const { travel } = clip.spec;
+  const { answer } = clip;
+  const slide = answer ? worstMm(answer.before) : null;
+  return (
+    <Box sx={{ display: 'grid', gap: 1 }}>
+      {answer && (
+        <Box
+          component="dl"
+          data-testid="travel-facts"
+          sx={{ m: 0, display: 'grid', gridTemplateColumns: '1fr auto', rowGap: 0.25, '& dd': { m: 0, textAlign: 'right' }, fontSize: 13.5 }}
+        >
+          <Fact name={answer.inPlace ? 'Way its feet ask for' : 'Way'} value={`${answer.facts.distance.toFixed(3)} m`} />
+          <Fact name="Speed" value={`${answer.facts.speed.toFixed(3)} m/s`} />
+          <Fact name="Direction against its facing" value={`${signed(toDegrees(answer.facts.direction), 1)}°`} />
+          <Fact name="Turns" value={`${signed(toDegrees(answer.facts.turn), 1)}°`} />
+          <Fact name="A standing foot slides, at most" value={slide === null ? '–' : `${slide.toFixed(1)} mm`} strong />
+        </Box>
+      )}
+      {answer?.inPlace && travel.kind === 'asIs' && (
+        <Alert severity="info" sx={{ py: 0 }}>
+          It walks in place. Take its travel from its contacts, or one constant velocity.
+        </Alert>
+      )}
+      <Typography variant="h3">Travel</Typography>
+      <RadioGroup
+        value={travel.kind}
+        aria-label="Travel"
+        onChange={(_, kind) => change(`travel ${KIND_WORDS[kind as TravelKind][0]}`, (c) => void (c.travel.kind = kind as TravelKind))}
+      >
+        {TRAVEL_KINDS.map((kind) => (
+          <Box key={kind} sx={{ display: 'flex', alignItems: 'center', justifyContent: 'space-between' }}>
+            <FormControlLabel
+              value={kind}
+              control={<Radio size="small" sx={{ py: 0.25 }} />}
+              label={KIND_WORDS[kind][0]}
+              title={KIND_WORDS[kind][1]}
+              sx={{ '& .MuiFormControlLabel-label': { fontSize: 13.5 } }}
+            />
+            {kind === 'smoothed' && travel.kind === 'smoothed' && (
+              <Figures
+                name="Smoothed up to"
+                label=""
+                unit="Hz"
+                digits={2}
+                step={0.1}
+                value={travel.smoothHz}
+                range={[0.05, 20]}
+                onChange={(v) => change('smoothed up to', (c) => void (c.travel.smoothHz = v), 'smoothHz')}
+              />
+            )}
+          </Box>
+        ))}
+      </RadioGroup>
+      <Box
+        sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}
+        title="Typed, the way is stretched to it; what that makes a standing foot slide is told above."
+      >
+        <Figures
+          name="Distance"
+          label="way"
+          digits={3}
+          step={0.01}
+          value={travel.distance ?? answer?.facts.distance ?? 0}
+          range={[-10_000, 10_000]}
+          onChange={(v) => change('distance', (c) => void (c.travel.distance = v), 'distance')}
+        />
+        <Button disabled={travel.distance === null} onClick={() => change('distance as found', (c) => void (c.travel.distance = null))}>
+          As found
+        </Button>
+      </Box>
+      <Typography variant="h3">Axes kept</Typography>
+      <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
+        {AXES.map((axis) => (
+          <FormControlLabel
+            key={axis}
+            label={axis}
+            control={
+              <Checkbox
+                size="small"
+                disabled={travel.kind === 'none'}
+                checked={travel.kind !== 'none' && travel.axes[axis]}
+                onChange={(_, on) => change(`${axis} ${on ? 'kept' : 'taken out'}`, (c) => void (c.travel.axes[axis] = on))}
+                sx={{ py: 0.25 }}
+              />
+            }
+            sx={{ '& .MuiFormControlLabel-label': { fontSize: 13.5 } }}
+          />
+        ))}
+      </Box>
+      {answer && answer.kept.distance !== answer.facts.distance && (
+        <Typography sx={{ fontSize: 12.5, color: 'text.secondary' }}>
+          Kept: {answer.kept.distance.toFixed(3)} m, {signed(toDegrees(answer.kept.turn), 1)}°.
+        </Typography>
+      )}
+    </Box>
+  );
+}
+
+/** Largest slide of any contact, mm; null where no foot stands. */
+export const worstMm = (slides: readonly { readonly metres: number }[]): number | null =>
+  slides.length > 0 ? slides.reduce((most, s) => Math.max(most, s.metres), 0) * 1000 : null;
+
+const signed = (v: number, digits: number): string => v.toFixed(digits).replace('-', '−');
+
+function Fact({ name, value, strong = false }: { name: string; value: string; strong?: boolean }) {
+  return (
+    <>
+      <Box component="dt" sx={{ color: 'text.secondary' }}>
+        {name}
+      </Box>
+      <Box component="dd" sx={{ fontWeight: strong ? 600 : 400 }}>
+        {value}
+      </Box>
+    </>
+  );
+}

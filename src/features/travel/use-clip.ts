@@ -1,0 +1,112 @@
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { measuredBody, type Measured } from '@/core/body/measured';
+import type { ClipSpec } from '@/core/travel/clip-spec';
+import { clipView } from '@/core/travel/clip-view';
+import type { Motion } from '@/core/motion/motion';
+import { Cancelled, type EngineClient } from '@/workers/client';
+import type { ClipAnswer } from '@/workers/protocol';
+import { idsOf, useDocument } from '../document/context';
+import type { DocumentState } from '../document/store';
+import { useEngine } from '../stage/measure';
+import { useSession, type Session } from '../stage/session';
+import { fetchFile } from './clip-files';
+
+/** The clip that is looked at, and what the worker has found of it so far. */
+export interface ClipOnStage {
+  readonly id: string;
+  readonly spec: ClipSpec;
+  readonly answer: ClipAnswer | null;
+  readonly motion: Motion | null;
+  /** The clip without lock and layers, where it is wanted. */
+  readonly ghost: Motion | null;
+  /** True while a newer answer is on its way. */
+  readonly stale: boolean;
+  readonly error: string | null;
+}
+
+/** Id of the clip that is looked at: the chosen one, or the first; null where there is none. */
+const clipIdOf = (s: DocumentState, chosen: Session['clip']): string | null =>
+  chosen !== null && s.meta[chosen]?.kind === 'clip' && s.specs[chosen] ? chosen : (idsOf(s, 'clip')[0] ?? null);
+
+/** Quiet time (ms) before a changed spec is sent. */
+const SETTLE_MS = 40;
+
+/** Asks the worker, which gets the file where it has not read it yet. */
+async function askClip(engine: EngineClient, spec: ClipSpec, lane = 'clip'): Promise<ClipAnswer> {
+  try {
+    return await engine.call(lane, 'clip', { spec });
+  } catch (error) {
+    if (error instanceof Cancelled || !(error instanceof Error) || error.message !== 'file is not loaded') throw error;
+    const { hash, name } = spec.file;
+    await engine.call(lane, 'bring', { hash, name, bytes: await fetchFile(hash) });
+    return engine.call(lane, 'clip', { spec });
+  }
+}
+
+/** The clip on the walkway while `on`; null where the project has none. */
+export function useClip(on: boolean): ClipOnStage | null {
+  const engine = useEngine();
+  const chosen = useSession((s) => s.clip);
+  const id = useDocument((s) => (on ? clipIdOf(s, chosen) : null));
+  const spec = useDocument((s) => (id === null ? null : ((s.specs[id] as ClipSpec | undefined) ?? null)));
+  const [state, setState] = useState<{ answer: ClipAnswer | null; of: ClipSpec | null; error: string | null; hash: string }>({
+    answer: null,
+    of: null,
+    error: null,
+    hash: '',
+  });
+  useEffect(() => {
+    if (!spec) return;
+    let current = true;
+    const timer = setTimeout(() => {
+      askClip(engine, spec).then(
+        (answer) => current && setState({ answer, of: spec, error: null, hash: keyOf(spec) }),
+        (error: unknown) =>
+          current && !(error instanceof Cancelled) && setState((s) => ({ ...s, of: spec, error: error instanceof Error ? error.message : String(error) })),
+      );
+    }, SETTLE_MS);
+    return () => {
+      current = false;
+      clearTimeout(timer);
+    };
+  }, [engine, spec]);
+  const answer = spec && state.hash === keyOf(spec) ? state.answer : null;
+  // One body as long as it is the same skeleton with the same roles: the figure is made once.
+  const measured = useRef<{ key: string; measured: Measured } | null>(null);
+  const motion = useMemo(() => {
+    if (!spec || !answer) return null;
+    const key = keyOf(spec) + JSON.stringify([spec.said, answer.figure.feet]);
+    if (measured.current?.key !== key) measured.current = { key, measured: measuredBody(answer.clip.skeleton, answer.figure, spec.name) };
+    return clipView({ ...answer, contacts: answer.held }, measured.current.measured);
+  }, [spec, answer]);
+  const ghost = useGhost(engine, spec, answer, motion);
+  return useMemo(
+    () => (id !== null && spec ? { id, spec, answer, motion, ghost, stale: state.of !== spec, error: state.of === spec ? state.error : null } : null),
+    [id, spec, answer, motion, ghost, state],
+  );
+}
+
+/** A file's clip, apart from what is said and done about it. */
+const keyOf = ({ file }: ClipSpec): string => `${file.hash}.${file.index}`;
+
+/** The clip as it would be without lock and layers, on the body of the one that is shown. */
+function useGhost(engine: EngineClient, spec: ClipSpec | null, answer: ClipAnswer | null, shown: Motion | null): Motion | null {
+  const wanted = useSession((s) => s.clipGhost);
+  const plain = useMemo(() => (wanted && spec ? { ...spec, travel: { ...spec.travel, lock: null }, layers: [], baked: [] } : null), [wanted, spec]);
+  const key = plain && answer ? JSON.stringify(plain) : null;
+  const [state, setState] = useState<{ key: string; motion: Motion } | null>(null);
+  useEffect(() => {
+    if (key === null || !answer) return;
+    let current = true;
+    const asked = JSON.parse(key) as ClipSpec;
+    askClip(engine, asked, 'clip-ghost').then(
+      (found) =>
+        current && setState({ key, motion: clipView({ ...found, contacts: found.held }, measuredBody(found.clip.skeleton, found.figure, asked.name)) }),
+      () => undefined,
+    );
+    return () => {
+      current = false;
+    };
+  }, [engine, key, answer]);
+  return shown && key !== null && state?.key === key ? state.motion : null;
+}

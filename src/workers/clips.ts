@@ -1,0 +1,143 @@
+import type { Skeleton } from '@/core/body/skeleton';
+import { FormatFault } from '@/core/formats/limits';
+import { bring, type Brought } from '@/core/formats/bring';
+import { readingMotionFile, type MotionFile } from '@/core/formats/motion-file';
+import { clipFile, clipTable, knowClip, type KnownClip } from '@/core/handover/clip-file';
+import type { Analysis } from '@/core/travel/analysis';
+import { finished } from '@/core/travel/edited';
+import { findLoops } from '@/core/travel/find-loops';
+import type { ClipSpec } from '@/core/travel/clip-spec';
+import { travelFacts } from '@/core/travel/kinds';
+import { prepareClip, type PreparedClip } from '@/core/travel/prepare';
+import type { Mended } from '@/core/travel/repair';
+import { noEdits } from '@/core/travel/spec';
+import type { Work, WorkerCalls } from './protocol';
+
+/** Files kept in memory, and clips as they were found in them; the latest last. */
+const KEPT = 2;
+const FOUND = 3;
+
+interface Loaded {
+  readonly bytes: Uint8Array;
+  readonly file: MotionFile;
+}
+
+/** Files brought in, read once, and what was found of the clip that was asked for last. */
+export class Clips {
+  private readonly files = new Map<string, Loaded>();
+  private readonly found = new Map<string, KnownClip>();
+
+  /** Reads a file and tells what is in it. */
+  async *bring({ hash, name, bytes }: WorkerCalls['bring']['request']): Work<WorkerCalls['bring']['answer']> {
+    if (!this.files.has(hash)) {
+      const reading = readingMotionFile(bytes, name);
+      for (;;) {
+        const { done, value } = await reading.next();
+        if (done) {
+          this.files.set(hash, { bytes, file: value });
+          break;
+        }
+        yield { done: Math.round(value * 100), total: 100, name };
+      }
+      while (this.files.size > KEPT) this.files.delete(this.files.keys().next().value!);
+    }
+    const { file } = this.files.get(hash)!;
+    // What cannot be brought in is refused before anything is kept of it.
+    const clips = file.clips.map((found) => {
+      bring(found);
+      return { name: found.clip.name, frames: found.clip.frames, rate: found.clip.rate, skeleton: signature(found.clip.skeleton) };
+    });
+    return { clips, oddities: file.oddities };
+  }
+
+  /** A clip as its spec wants it. */
+  async *clip({ spec }: WorkerCalls['clip']['request']): Work<WorkerCalls['clip']['answer']> {
+    yield;
+    const { brought, analysis, mended: done } = this.foundOf(spec);
+    yield;
+    const result = prepareClip(analysis.figure, spec.travel, null, analysis, [spec.baked, spec.layers]);
+    return answerOf(this.loaded(spec).file, brought, analysis, done, { ...result, clip: finished(result.clip, { ...spec.edits, repeat: 1 }) });
+  }
+
+  /** Loops in the whole of a clip, whatever is cut out of it. */
+  async *loops({ spec }: WorkerCalls['loops']['request']): Work<WorkerCalls['loops']['answer']> {
+    yield;
+    const { analysis } = this.foundOf({ ...spec, edits: noEdits() });
+    yield;
+    return findLoops(analysis.figure, analysis.contacts, analysis.first);
+  }
+
+  /** A clip as a file. */
+  async *clipFile({ spec, format }: WorkerCalls['clipFile']['request']): Work<WorkerCalls['clipFile']['answer']> {
+    yield;
+    const known = this.foundOf(spec);
+    const { bytes, file } = this.loaded(spec);
+    const prepared = prepareClip(known.analysis.figure, spec.travel, null, known.analysis, [spec.baked, spec.layers]);
+    if (format === 'csv') return { bytes: new TextEncoder().encode(clipTable(prepared, spec.edits)), mime: 'text/csv' };
+    const made = await clipFile({ bytes, file, index: spec.file.index }, known, prepared, spec.edits);
+    return typeof made === 'string' ? { bytes: new TextEncoder().encode(made), mime: 'text/plain' } : { bytes: made, mime: 'model/gltf-binary' };
+  }
+
+  private loaded(spec: ClipSpec): Loaded {
+    const loaded = this.files.get(spec.file.hash);
+    if (!loaded) throw new Error('file is not loaded');
+    return loaded;
+  }
+
+  private foundOf(spec: ClipSpec): KnownClip {
+    const { file } = this.loaded(spec);
+    const key = JSON.stringify([spec.file.hash, spec.file.index, spec.said, spec.repair, { ...spec.edits, repeat: 1, hold: 1 }]);
+    let found = this.found.get(key);
+    if (!found) {
+      const clip = file.clips[spec.file.index];
+      if (!clip) throw new FormatFault(`the file has no clip ${spec.file.index + 1}`);
+      found = knowClip(clip, spec);
+      this.found.set(key, found);
+      if (this.found.size > FOUND) this.found.delete(this.found.keys().next().value!);
+    }
+    return found;
+  }
+}
+
+/** A short text that tells skeletons of the same names and hierarchy. */
+function signature({ names, parents }: Skeleton): string {
+  // FNV-1a over names and parents, twice with other starts: enough to tell the skeletons of one project apart.
+  const text = names.map((n, j) => `${n}\u0000${parents[j]}`).join('\u0001');
+  const run = (start: number) => {
+    let h = start;
+    for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 16777619) >>> 0;
+    return h.toString(16).padStart(8, '0');
+  };
+  return `${names.length}-${run(2166136261)}${run(40389)}`;
+}
+
+function answerOf(file: MotionFile, brought: Brought, analysis: Analysis, done: readonly Mended[], result: PreparedClip): WorkerCalls['clip']['answer'] {
+  const { clip, contacts, held, put, travel, before, after, drags, hips } = result;
+  const { roles, feet, legLength } = analysis.figure;
+  // What is sent is given away: nothing of the source may be in it.
+  const sent = clip.poses === brought.figure.clip.poses || clip.poses === analysis.figure.clip.poses ? { ...clip, poses: clip.poses.slice() } : clip;
+  return {
+    clip: sent,
+    figure: { roles, feet, legLength },
+    contacts,
+    held,
+    places: put.places,
+    floor: analysis.floor,
+    first: analysis.first,
+    inPlace: analysis.inPlace,
+    made: analysis.calm === Infinity,
+    unit: brought.unit,
+    up: brought.up,
+    unsure: brought.unsure,
+    doubts: [...file.oddities, ...brought.doubts],
+    facts: travelFacts(travel, analysis.figure.clip, analysis.first),
+    kept: travelFacts(put, analysis.figure.clip, analysis.first),
+    wholeFrames: brought.figure.clip.frames,
+    before,
+    after,
+    drags,
+    hips,
+    mended: done,
+    transfer: [sent.poses.buffer as ArrayBuffer, put.places.buffer as ArrayBuffer],
+  };
+}
