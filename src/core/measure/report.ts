@@ -45,8 +45,8 @@ export interface Known {
 }
 
 /**
- * Measures a clip bit by bit, in one pass over one trace of it. Contacts: the clip's own where the soles bear them out (each
- * end within a frame of what is seen), otherwise as detected.
+ * Measures a clip bit by bit, in one pass over one trace of it. Contacts: the clip's own where the soles bear them out,
+ * otherwise as detected.
  */
 export function* reportingClip(
   source: Clip,
@@ -113,13 +113,23 @@ function pictureHold({ poses, frames }: Clip): number {
   return 1;
 }
 
-function borneOut(clip: Clip, seen: readonly ClipContact[], hold: number): boolean {
-  if (!clip.contacts || clip.contacts.length !== seen.length) return false;
+/**
+ * A foot is seen to stand by how low and slow it is: one that leaves slowly stands up to so long (s) more than it is told to,
+ * and one that a cut lets leave at once is seen to stand for a moment.
+ */
+const SEEN_LATE_S = 0.21;
+
+/** Whether the clip's own contacts are those that are seen, each end about there. */
+function borneOut({ contacts, rate, loop, frames }: Clip, seen: readonly ClipContact[], hold: number): boolean {
+  if (!contacts) return false;
+  const late = Math.max(1.5 * hold, SEEN_LATE_S * rate);
   const near = (a: number, b: number) => {
     const d = Math.abs(a - b);
-    return Math.min(d, clip.loop ? Math.abs(d - clip.frames) : d) <= 1.5 * hold;
+    return Math.min(d, loop ? Math.abs(d - frames) : d) <= late;
   };
-  return clip.contacts.every((c) => seen.some((s) => s.foot === c.foot && near(c.from, s.from) && near(c.to, s.to)));
+  const pairs = (a: readonly ClipContact[], b: readonly ClipContact[], brief: number) =>
+    a.every((c) => c.to - c.from < brief || b.filter((s) => s.foot === c.foot && near(c.from, s.from) && near(c.to, s.to)).length === 1);
+  return pairs(contacts, seen, 1.5 * hold) && pairs(seen, contacts, late);
 }
 
 function travelOf(clip: Clip): ClipReport['travel'] {

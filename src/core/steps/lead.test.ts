@@ -5,15 +5,16 @@ import { levelSpec } from '../ground/spec';
 import { seeded } from '../math/random';
 import { wrapAngle } from '../math/scalar';
 import { lanternWay } from '../motion/props';
+import { sampleClip } from '../motion/sample';
 import { cycle } from '../motion/solved';
 import { createTargets, footAt, FOOT_TARGET } from '../solve/targets';
-import { presetFor, shippedBody, BODY_KEYS } from '../tests/cast';
+import { presetFor, reportOf, shippedBody, BODY_KEYS } from '../tests/cast';
 import { meterScene } from '../tests/scenes';
 import { printFaults } from './faults';
 import { createLead, type Lead } from './lead';
 import { planPiece, type PieceAsk } from './lead-piece';
 import { ledAs, type LeadPlace, type LedStep } from './lead-step';
-import { planMotion } from './motion';
+import { planMotion, shotOf } from './motion';
 import { defaultPlan, planSpecSchema } from './plan';
 
 const body = shippedBody('marlo');
@@ -122,6 +123,15 @@ describe('a figure that is led', () => {
       expect(met.tooFarMm).toBeLessThan(0.1);
       // Start, stop and turn are in all of them.
       expect(met.times).toBeLessThan(5);
+    }
+  });
+
+  it('kept and cut as a foot leaves, is measured by its own contacts', () => {
+    const place = (t: number) => (t < 3 ? { x: 0, z: 9 } : t < 7 ? { x: -4, z: 9 } : { x: -4, z: 4 });
+    const { motion } = kept(led(place, 10));
+    for (const { leaving } of motion.footholds(1, motion.duration - 1)) {
+      const shot = shotOf(motion, { ...defaultPlan().shot, from: leaving - 0.03 });
+      expect(reportOf(sampleClip(shot, 24), body).slideMm.atFrames).toBeLessThan(0.05);
     }
   });
 
