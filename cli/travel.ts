@@ -230,11 +230,11 @@ async function writeGait(done: readonly Done[], out: string): Promise<void> {
   const fit = takingGait(found.stride, found.body, name);
   let step = fit.next();
   while (!step.done) step = fit.next();
-  const { gait, off } = step.value;
+  const { gait, off, bent } = step.value;
   await writeWhole(out, Buffer.from(`${JSON.stringify(gait, null, 2)}\n`));
   const each = Object.entries(off).map(([role, degrees]) => `${role} ${degrees.toFixed(1)}°`);
   process.stderr.write(
-    `${out}: fitted to ${found.stride.strides} ${found.stride.strides === 1 ? 'stride' : 'strides'}; off by ${each.join(', ')} (root mean square)\n`,
+    `${out}: fitted to ${found.stride.strides} ${found.stride.strides === 1 ? 'stride' : 'strides'}; hips are bent ${bent.hip.toFixed(1)}° otherwise, knees ${bent.knee.toFixed(1)}°, ankles ${bent.ankle.toFixed(1)}°; turned about any axis: ${each.join(', ')} (root mean square)\n`,
   );
 }
 

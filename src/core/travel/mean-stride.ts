@@ -24,49 +24,75 @@ export interface MeanStride {
   readonly looks: Float64Array;
 }
 
-/** Strides that differ by more than this part from the middle one are others; so are those that turn by more (rad). */
+/** Strides that differ by more than this part are others; those that turn by more (rad) are left out, as are those that go another way (rad). */
 const ALIKE = 0.15;
-const STRAIGHT = 0.35;
+const TURNS = 1.2;
+const ONE_WAY = 0.5;
+/** Less way (m) than this goes nowhere. */
+const NO_WAY_M = 0.05;
 /** Travel within this (rad) of the facing is straight ahead, its rest the facing's own unevenness. */
 const AHEAD = 0.2;
 
+/** From a landing of a foot to its next: when the left one lands in it, and how long after that the right one, parts of it. */
 interface Span {
   readonly from: number;
   readonly time: number;
+  readonly left: number;
   readonly right: number;
 }
 
+/** A stride as a way: where it begins and faces, its direction against that, its length along an arc of even turn. */
+interface Way extends Span {
+  readonly x: number;
+  readonly z: number;
+  readonly facing: number;
+  readonly aside: number;
+  readonly length: number;
+  readonly turn: number;
+}
+
 /**
- * The mean of a clip's strides, each from a landing of the left foot to its next with one of the right between, of those that
- * are about as long as most and go straight. `view`: the clip on the body measured on it. Null where there is none.
+ * The mean of a clip's strides, each from a landing of a foot to its next with one of the other between, of those that are about
+ * alike and go farthest; an even turn is taken out. `view`: the clip on the body measured on it. Null where there is none.
  */
 export function meanStride(view: Motion, clip: Clip, contacts: readonly ClipContact[]): MeanStride | null {
   const spans = spansOf(clip, contacts);
   if (spans.length === 0) return null;
-  const middle = (values: number[]) => values.sort((a, b) => a - b)[values.length >> 1]!;
   const place = (t: number) => {
     const p = new Float64Array(4);
     view.place(t, p);
     return p;
   };
-  const ways = spans.map((s) => {
+  const ways = spans.map((s): Way => {
     const [a, b] = [place(s.from), place(s.from + s.time)];
-    const [dx, dz] = [b[0]! - a[0]!, b[2]! - a[2]!];
-    const facing = a[3]! + wrapAngle(b[3]! - a[3]!) / 2;
-    return { ...s, a, dx, dz, length: Math.hypot(dx, dz), turned: Math.abs(wrapAngle(b[3]! - a[3]!)), facing };
+    const turn = wrapAngle(b[3]! - a[3]!);
+    const chord = Math.hypot(b[0]! - a[0]!, b[2]! - a[2]!);
+    const aside = chord < NO_WAY_M ? 0 : wrapAngle(Math.atan2(b[0]! - a[0]!, b[2]! - a[2]!) - a[3]! - turn / 2);
+    // Along an arc of even turn.
+    const length = Math.abs(turn) < 1e-6 ? chord : (chord * (turn / 2)) / Math.sin(turn / 2);
+    return { ...s, x: a[0]!, z: a[2]!, facing: a[3]!, aside, length, turn };
   });
-  const time = middle(ways.map((w) => w.time)),
-    length = middle(ways.map((w) => w.length));
-  const alike = ways.filter((w) => Math.abs(w.time / time - 1) < ALIKE && Math.abs(w.length - length) < ALIKE * Math.max(length, 0.3) && w.turned < STRAIGHT);
-  if (alike.length === 0) return null;
+  const straight = ways.filter((w) => Math.abs(w.turn) < TURNS);
+  if (straight.length === 0) return null;
+  const likes = straight.map((w) =>
+    straight.filter(
+      (o) =>
+        Math.abs(o.time / w.time - 1) < ALIKE &&
+        Math.abs(o.length - w.length) < ALIKE * Math.max(w.length, 0.3) &&
+        Math.abs(wrapAngle(o.aside - w.aside)) < ONE_WAY,
+    ),
+  );
+  // Whoever walks goes far, straight, and along the facing; who shifts the feet does not.
+  const worth = (own: readonly Way[]) => own.reduce((sum, w) => sum + (NO_WAY_M + w.length) ** 2 * Math.cos(w.turn) ** 2 * (1 + Math.abs(Math.cos(w.aside))), 0);
+  const alike = likes.reduce((best, own) => (worth(own) > worth(best) ? own : best));
   const mean = (of: (w: (typeof alike)[number]) => number) => alike.reduce((sum, w) => sum + of(w), 0) / alike.length;
   const direction = Math.atan2(
-    mean((w) => Math.sin(aside(w))),
-    mean((w) => Math.cos(aside(w))),
+    mean((w) => Math.sin(w.aside)),
+    mean((w) => Math.cos(w.aside)),
   );
   const ahead = Math.abs(direction) < AHEAD;
   const looks = new Float64Array(LOOKS * LOOK);
-  for (const w of alike) addStride(looks, view, w.from, w.time, w.a, w.dx, w.dz, ahead ? Math.atan2(w.dx, w.dz) : w.facing);
+  for (const w of alike) addStride(looks, view, w, ahead ? w.aside : 0);
   finish(looks, alike.length);
   return {
     strides: alike.length,
@@ -92,24 +118,28 @@ export function meanStride(view: Motion, clip: Clip, contacts: readonly ClipCont
   };
 }
 
-const aside = (w: { dx: number; dz: number; length: number; facing: number }): number => (w.length < 0.05 ? 0 : wrapAngle(Math.atan2(w.dx, w.dz) - w.facing));
-
-/** Stretches from a landing of the left foot to its next, the right one's landing between as a part of it. */
+/** Stretches from a landing of a foot to its next with just one of the other between. */
 function spansOf({ rate, loop, frames }: Clip, contacts: readonly ClipContact[]): Span[] {
   const landings = (foot: string) => {
     const own = contacts.filter((c) => c.foot === foot).map((c) => c.from / rate);
     return (loop ? own.flatMap((t) => [-1, 0, 1, 2].map((round) => t + (round * frames) / rate)) : own.filter((t) => t > 2 / rate)).sort((a, b) => a - b);
   };
-  const [left, right] = [landings('left'), landings('right')];
+  const feet = [landings('left'), landings('right')] as const;
   const spans: Span[] = [];
-  for (let i = 0; i + 1 < left.length; i++) {
-    const [from, to] = [left[i]!, left[i + 1]!];
-    if (loop && (from < -1e-9 || from >= frames / rate - 1e-9)) continue;
-    // Both feet may land at once: a hop.
-    const between = right.filter((t) => t > from - 0.02 && t < to - 0.02);
-    if (between.length === 1 && to - from > 0.25 && to - from < 3)
-      spans.push({ from, time: to - from, right: Math.max(0, (between[0]! - from) / (to - from)) });
-  }
+  feet.forEach((own, side) => {
+    for (let i = 0; i + 1 < own.length; i++) {
+      const [from, to] = [own[i]!, own[i + 1]!];
+      const time = to - from;
+      if ((loop && (from < -1e-9 || from >= frames / rate - 1e-9)) || time < 0.25 || time > 3) continue;
+      // Both feet may land at once: a hop.
+      const between = feet[1 - side]!.filter((t) => t > from - 0.02 && t < to - 0.02);
+      if (between.length !== 1) continue;
+      const other = Math.max(0, (between[0]! - from) / time);
+      // Of a loop, or of a hop, strides of the left foot tell all.
+      if (side === 0) spans.push({ from, time, left: 0, right: other });
+      else if (!loop && other > 0) spans.push({ from, time, left: other, right: 1 - other });
+    }
+  });
   return spans;
 }
 
@@ -120,13 +150,18 @@ function standsOf({ rate }: Clip, contacts: readonly ClipContact[], foot: string
   return usual[usual.length >> 1] ?? 0.6;
 }
 
-/** Adds a stride's looks, rotations on the side of those that are there. */
-function addStride(looks: Float64Array, view: Motion, from: number, time: number, start: Float64Array, dx: number, dz: number, facing: number): void {
+/** Adds a stride's looks, its turn taken out, rotations on the side of those that are there; `aside`: from the facing to what counts as ahead. */
+function addStride(looks: Float64Array, view: Motion, { from, time, left, x, z, facing, aside: way, length, turn }: Way, aside: number): void {
   const reader = createLookReader(view);
   const look = new Float64Array(LOOK);
+  const h = facing + way;
   for (let i = 0; i < LOOKS; i++) {
-    const u = i / LOOKS;
-    reader(from + u * time, start[0]! + dx * u, start[2]! + dz * u, facing, look);
+    const u = (i / LOOKS + left) % 1;
+    const [dx, dz] =
+      Math.abs(turn) < 1e-6
+        ? [length * u * Math.sin(h), length * u * Math.cos(h)]
+        : [(length / turn) * (Math.cos(h) - Math.cos(h + turn * u)), (length / turn) * (Math.sin(h + turn * u) - Math.sin(h))];
+    reader(from + u * time, x + dx, z + dz, facing + turn * u + aside, look);
     const o = i * LOOK;
     for (let k = 0; k < 3; k++) looks[o + k] = looks[o + k]! + look[k]!;
     for (let q = 3; q < LOOK; q += 4) {

@@ -1,8 +1,10 @@
 import { describe, expect, it } from 'vitest';
 import { assign } from '../gait/assign';
+import { gaitSpecSchema } from '../gait/schema';
 import type { GaitSpec } from '../gait/spec';
 import { cycleClip, presetFor, shippedBody } from '../tests/cast';
 import { ownFigure } from '../tests/clips';
+import { recording, RECORDINGS } from '../tests/recordings';
 import { analyseClip } from './analysis';
 import { clipStride, takingGait } from './take-gait';
 
@@ -38,6 +40,8 @@ const CHANGED: readonly (readonly [string, Readonly<Record<string, string>>])[] 
     },
   ],
   ['run', { 'feet.landingPitch': '0', 'hips.turn.amount': '0.2', 'trunk.lean.offset': '0.2' }],
+  // What waves alone do not do: curves through keys.
+  ['limp', { 'hips.list.amount': '0.1', 'arms.elbow.amount': '0.5', 'arms.elbow.offset': '1' }],
   ['sneak', { 'feet.lift': '0.09', 'head.nod.offset': '0.2', 'hips.turn.amount': '0.05' }],
 ];
 
@@ -49,9 +53,25 @@ describe('a gait taken from a clip of ours whose numbers were thrown away', () =
     const { gait: found, off } = taken(gait);
     for (const role of LEGS_AND_TRUNK) expect(off[role], role).toBeLessThan(1.5);
     for (const role of ARMS) expect(off[role], role).toBeLessThan(3);
+    expect(gaitSpecSchema.parse(found)).toEqual(found);
     // Whole frames move its time a little.
     expect(found.timing.strideTime).toBeCloseTo(gait.timing.strideTime, 1);
     expect(found.timing.strideLength / gait.timing.strideLength).toBeCloseTo(1, 2);
     expect(Math.abs(found.timing.dutyFactor - gait.timing.dutyFactor)).toBeLessThan(0.03);
+  });
+});
+
+describe('a gait taken from a recording', () => {
+  it('bends hips, knees and ankles within 6° of a walk along a bend', { timeout: 120_000 }, async () => {
+    const found = clipStride(analyseClip((await recording(RECORDINGS.ladder)).brought.figure), 'recorded')!;
+    // The walk to the ladder, not the shifting of feet before it.
+    expect(found.stride.strideLength).toBeGreaterThan(1);
+    expect(found.stride.strides).toBeGreaterThan(1);
+    const fit = takingGait(found.stride, found.body, 'recorded');
+    let step = fit.next();
+    while (!step.done) step = fit.next();
+    const { bent, gait } = step.value;
+    for (const joint of ['hip', 'knee', 'ankle'] as const) expect(bent[joint], joint).toBeLessThan(6);
+    expect(gaitSpecSchema.parse(gait)).toEqual(gait);
   });
 });

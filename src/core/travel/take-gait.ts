@@ -14,22 +14,32 @@ import { toDegrees, toRadians } from '../math/scalar';
 import { cycle } from '../motion/solved';
 import type { Analysis } from './analysis';
 import { clipView } from './clip-view';
-import { gaitNumbers, type GaitNumbers } from './gait-numbers';
+import type { Layer } from './layer-spec';
+import { gaitNumbers, keyNumbers, withKeys, type GaitNumbers } from './gait-numbers';
 import { createLookReader, LOOK, LOOKS, meanStride, type MeanStride } from './mean-stride';
 import { prepareClip } from './prepare';
-import { defaultTravel } from './spec';
+import { defaultTravel, type TravelSpec } from './spec';
 
-/** A gait fitted to a stride, and how far its joints are turned from the stride's, degrees root mean square. */
+/** A gait fitted to a stride, and how far its joints are off from the stride's, degrees root mean square. */
 export interface TakenGait {
   readonly gait: GaitSpec;
+  /** About any axis, trunk and head as they are turned in the world. */
   readonly off: Readonly<Partial<Record<Role, number>>>;
+  /** Of hips, knees and ankles what they are bent by alone, the worse of both sides. */
+  readonly bent: { readonly hip: number; readonly knee: number; readonly ankle: number };
 }
 
-/** The mean stride of a clip on the body measured on it; null where it has none. */
-export function clipStride(analysis: Analysis, name: string): { stride: MeanStride; body: Body } | null {
+/** The mean stride of a clip, corrected as `travel` and `stacks` say, on the body measured on it; null where it has none. */
+export function clipStride(
+  analysis: Analysis,
+  name: string,
+  travel: TravelSpec = defaultTravel(),
+  stacks: readonly (readonly Layer[])[] = [],
+): { stride: MeanStride; body: Body } | null {
   const { figure, floor } = analysis;
-  // A clip in place goes where its feet ask for.
-  const { clip, contacts, put } = prepareClip(figure, { ...defaultTravel(), kind: analysis.inPlace ? 'contacts' : 'asIs' }, null, analysis);
+  // A clip in place goes where its feet ask for; a stride is taken with all of its travel.
+  const kind = travel.kind !== 'none' && !(travel.kind === 'asIs' && analysis.inPlace) ? travel.kind : analysis.inPlace ? 'contacts' : 'asIs';
+  const { clip, contacts, put } = prepareClip(figure, { ...travel, kind, axes: defaultTravel().axes }, null, analysis, stacks);
   const measured = measuredBody(clip.skeleton, figure, name);
   const view = clipView({ clip, figure, contacts, places: put.places, floor }, measured);
   const stride = meanStride(view, clip, contacts);
@@ -60,6 +70,8 @@ const HOME = 0.02;
 /** Rounds at most; two in a row that better the fit by less than this part are the last. */
 const ROUNDS = 24;
 const ENOUGH = 0.001;
+/** Steps in a row that are taken by amended columns. */
+const OLDEST = 5;
 /** Off by more than this (degrees, legs), a gait of two like sides is given two. */
 const TWO_SIDES = 0.6;
 
@@ -69,10 +81,30 @@ const TWO_SIDES = 0.6;
  */
 export function* takingGait(stride: MeanStride, body: Body, name: string): Generator<number, TakenGait> {
   let gait = firstGait(stride, body, name);
-  gait = yield* fitted(gait, stride, body, gaitNumbers(false), 0);
-  if (legsOff(offOf(gait, stride, body)) > TWO_SIDES) gait = yield* fitted(twoSided(gait), stride, body, gaitNumbers(true), 0.5);
-  return { gait, off: offOf(gait, stride, body) };
+  gait = yield* fitted(gait, stride, body, gaitNumbers(false), [0, 0.4]);
+  if (legsOff(offOf(gait, stride, body)) > TWO_SIDES) gait = yield* fitted(twoSided(gait), stride, body, gaitNumbers(true), [0.4, 0.7]);
+  let off = offOf(gait, stride, body);
+  const paths = CURVED.filter(({ roles, off: most }) => roles.some((role) => off[role]! > most)).flatMap((c) => c.paths);
+  if (paths.length > 0) {
+    const curved = yield* fitted(withKeys(gait, paths), stride, body, keyNumbers(gait, paths), [0.7, 1]);
+    const now = offOf(curved, stride, body);
+    if (sumOf(now) < WORTH_KEYS * sumOf(off)) [gait, off] = [curved, now];
+  }
+  return { gait, off, bent: bentOf(gait, stride, body) };
 }
+
+/** Channels that are given keys where a wave leaves any of these joints off by more than so many degrees. */
+const CURVED: readonly { readonly roles: readonly Role[]; readonly off: number; readonly paths: readonly string[] }[] = [
+  { roles: ['hips'], off: 1, paths: ['hips.turn', 'hips.list', 'hips.tilt'] },
+  { roles: ['leftUpperLeg', 'rightUpperLeg', 'leftLowerLeg', 'rightLowerLeg'], off: 1.2, paths: ['hips.rise', 'hips.surge', 'hips.shift'] },
+  { roles: ['upperChest'], off: 1, paths: ['trunk.lean', 'trunk.sideLean', 'trunk.counterTurn'] },
+  { roles: ['head'], off: 2, paths: ['head.nod', 'head.turn', 'head.list'] },
+  { roles: ['leftUpperArm', 'rightUpperArm'], off: 2, paths: ['arms.swing', 'arms.out'] },
+  { roles: ['leftLowerArm', 'rightLowerArm'], off: 2, paths: ['arms.elbow'] },
+];
+/** Keys are worth their trouble where they leave less than this part of what was off. */
+const WORTH_KEYS = 0.9;
+const sumOf = (off: TakenGait['off']): number => Object.values(off).reduce((sum, v) => sum + v * v, 0);
 
 /** The gait of the library that comes nearest in the stride's time, length and contacts. */
 function firstGait(stride: MeanStride, body: Body, name: string): GaitSpec {
@@ -122,7 +154,8 @@ function twoSided(gait: GaitSpec): GaitSpec {
   return next;
 }
 
-function* fitted(start: GaitSpec, stride: MeanStride, body: Body, numbers: GaitNumbers, done: number): Generator<number, GaitSpec> {
+function* fitted(start: GaitSpec, stride: MeanStride, body: Body, numbers: GaitNumbers, [done, over]: readonly [number, number]): Generator<number, GaitSpec> {
+  const part = (round: number, u: number) => done + ((round + u) / ROUNDS) * (over - done);
   const { count, steps } = numbers;
   const home = numbers.read(start);
   let x = home.slice();
@@ -132,7 +165,41 @@ function* fitted(start: GaitSpec, stride: MeanStride, body: Body, numbers: GaitN
   let damping = 0.01;
   let small = 0;
   const columns = Array.from({ length: count }, () => new Float64Array(0));
+  let age = OLDEST;
   for (let round = 0; round < ROUNDS; round++) {
+    if (age >= OLDEST) {
+      age = 0;
+      yield* differences(round);
+    }
+    let better = false;
+    for (let attempt = 0; attempt < 10 && !better; attempt++) {
+      const step = solve(columns, residual, x, home, steps, damping);
+      const tried = x.map((v, i) => v + step[i]! * steps[i]!);
+      const to = numbers.write(gait, tried);
+      const r = residuals(to, stride, body);
+      const now = costOf(r, tried, home, steps);
+      if (now < cost) {
+        better = true;
+        damping = Math.max(1e-4, damping / 4);
+        small = 1 - now / cost < ENOUGH ? small + 1 : 0;
+        amend(
+          columns,
+          tried.map((v, i) => (v - x[i]!) / steps[i]!),
+          r.map((v, k) => v - residual[k]!),
+        );
+        [x, gait, residual, cost] = [tried, to, r, now];
+      } else damping *= 5;
+      // What was amended may point nowhere: looked at anew sooner than with ever smaller steps.
+      if (!better && age > 0 && attempt === 1) break;
+      yield part(round, 0.9);
+    }
+    age = better && small === 0 ? age + 1 : age > 0 ? OLDEST : age + 1;
+    if ((!better && age === 1) || small > 1) return gait;
+  }
+  return gait;
+
+  /** Columns by trying each number. */
+  function* differences(round: number): Generator<number, void> {
     for (let i = 0; i < count; i++) {
       const tried = x.slice();
       // Away from a limit it may be at.
@@ -146,25 +213,20 @@ function* fitted(start: GaitSpec, stride: MeanStride, body: Body, numbers: GaitN
       const by = (tried[i]! - x[i]!) / steps[i]!;
       const r = residuals(to, stride, body);
       columns[i] = r.map((v, k) => (Math.abs(by) > 1e-6 ? (v - residual[k]!) / by : 0));
-      if (i % 8 === 0) yield done + ((round + i / count) / ROUNDS) * 0.5;
+      if (i % 8 === 0) yield part(round, (0.9 * i) / count);
     }
-    let better = false;
-    for (let attempt = 0; attempt < 10 && !better; attempt++) {
-      const step = solve(columns, residual, x, home, steps, damping);
-      const tried = x.map((v, i) => v + step[i]! * steps[i]!);
-      const to = numbers.write(gait, tried);
-      const r = residuals(to, stride, body);
-      const now = costOf(r, tried, home, steps);
-      if (now < cost) {
-        better = true;
-        damping = Math.max(1e-4, damping / 4);
-        small = 1 - now / cost < ENOUGH ? small + 1 : 0;
-        [x, gait, residual, cost] = [tried, to, r, now];
-      } else damping *= 5;
-    }
-    if (!better || small > 1) return gait;
   }
-  return gait;
+}
+
+/** Takes into the columns what a step really did: the least change that does (Broyden 1965). */
+function amend(columns: readonly Float64Array[], step: Float64Array, did: Float64Array): void {
+  const square = step.reduce((sum, v) => sum + v * v, 0);
+  if (square === 0) return;
+  const missed = did.map((v, k) => v - columns.reduce((sum, c, i) => sum + c[k]! * step[i]!, 0));
+  columns.forEach((c, i) => {
+    const by = step[i]! / square;
+    if (by !== 0) for (let k = 0; k < c.length; k++) c[k] = c[k]! + missed[k]! * by;
+  });
 }
 
 const costOf = (residual: Float64Array, x: Float64Array, home: Float64Array, steps: Float64Array): number =>
@@ -254,6 +316,23 @@ function offOf(gait: GaitSpec, stride: MeanStride, body: Body): TakenGait['off']
     off[role] = toDegrees(Math.sqrt(sum / LOOKS));
   }
   return off;
+}
+
+/** Bend is about the axis across: the first part of a leg joint's rotation vector. */
+function bentOf(gait: GaitSpec, stride: MeanStride, body: Body): TakenGait['bent'] {
+  const looks = looksOf(gait, stride, body);
+  const worse = (part: 'UpperLeg' | 'LowerLeg' | 'Foot') =>
+    Math.max(
+      ...(['left', 'right'] as const).map((side) => {
+        let sum = 0;
+        for (let i = 0; i < LOOKS; i++) {
+          between(looks, stride.looks, i, `${side}${part}`, V);
+          sum += V[0]! ** 2;
+        }
+        return toDegrees(Math.sqrt(sum / LOOKS));
+      }),
+    );
+  return { hip: worse('UpperLeg'), knee: worse('LowerLeg'), ankle: worse('Foot') };
 }
 
 const legsOff = (off: TakenGait['off']): number =>
