@@ -6,7 +6,10 @@ import { structuredCloneGait } from '../gait/timing';
 import { clamp, TAU } from '../math/scalar';
 
 /** What a fit may move. Props, follow-through, direction and what no pose of one stride shows stay as they are. */
-const FIXED = new Set(['feet.landing', 'hips.sway', 'head.steadiness', 'head.lookAround', 'head.lookCycles', 'arms.clearance', 'trunk.shoulderLevel']);
+const FIXED = new Set(['feet.landing', 'head.steadiness', 'head.lookAround', 'head.lookCycles', 'arms.clearance', 'trunk.shoulderLevel']);
+const TIMES = new Set(['timing.dutyFactor', 'timing.rightLeg']);
+/** What is in another way as soon as it is not 0: it stays 0 where it is. */
+const MODES = new Set(['feet.heelUp']);
 const GROUPS = new Set(['feet', 'hips', 'legs', 'trunk', 'arms', 'head']);
 
 /** Some numbers of a gait as a vector: how they are read, written, and how far one step of each is. */
@@ -28,8 +31,8 @@ interface Number {
   readonly step: number;
 }
 
-/** The numbers a fit moves; with `split` the right side's own, too. A channel's amount and delay go as the two parts of its wave. */
-export const gaitNumbers = (split: boolean): GaitNumbers => numbersOf(waveNumbers(split));
+/** The numbers a fit moves, the right side's own where the gait has them. A channel's amount and delay go as the two parts of its wave. */
+export const gaitNumbers = (gait: GaitSpec): GaitNumbers => numbersOf(waveNumbers(gait));
 
 /** The values of the even keys that `withKeys` gives channels; of both sides where the gait has them apart. */
 export const keyNumbers = (gait: GaitSpec, paths: readonly string[]): GaitNumbers =>
@@ -77,14 +80,16 @@ const evenKeys = (values: readonly number[]): CurveKey[] =>
     };
   });
 
-const waveNumbers = (split: boolean): Number[] =>
-   PARAMETER_LIST.filter((e) => (GROUPS.has(e.group) && !FIXED.has(e.path)) || e.path === 'timing.dutyFactor').flatMap((entry) =>
-    (split && entry.parameter.perSide ? (['left', 'right'] as const) : (['left'] as const)).flatMap((side): Number[] =>
-      entry.parameter.kind === 'scalar'
-        ? [{ entry, side, part: 'value', step: 0.02 * (entry.parameter.range[1] - entry.parameter.range[0]) }]
-        : (['offset', 'cos', 'sin'] as const).map((part) => ({ entry, side, part, step: 0.03 * (entry.parameter as ChannelParameter).amount[1] })),
-    ),
-  );
+const waveNumbers = (gait: GaitSpec): Number[] =>
+  PARAMETER_LIST.filter((e) => (GROUPS.has(e.group) && !FIXED.has(e.path)) || TIMES.has(e.path))
+    .filter((e) => !MODES.has(e.path) || readValue(gait, e) !== 0)
+    .flatMap((entry) =>
+      (isSplit(gait, entry.path) ? (['left', 'right'] as const) : (['left'] as const)).flatMap((side): Number[] =>
+        entry.parameter.kind === 'scalar'
+          ? [{ entry, side, part: 'value', step: 0.02 * (entry.parameter.range[1] - entry.parameter.range[0]) }]
+          : (['offset', 'cos', 'sin'] as const).map((part) => ({ entry, side, part, step: 0.03 * (entry.parameter as ChannelParameter).amount[1] })),
+      ),
+    );
 
 function numbersOf(numbers: readonly Number[]): GaitNumbers {
   return {

@@ -83,7 +83,8 @@ export function meanStride(view: Motion, clip: Clip, contacts: readonly ClipCont
     ),
   );
   // Whoever walks goes far, straight, and along the facing; who shifts the feet does not.
-  const worth = (own: readonly Way[]) => own.reduce((sum, w) => sum + (NO_WAY_M + w.length) ** 2 * Math.cos(w.turn) ** 2 * (1 + Math.abs(Math.cos(w.aside))), 0);
+  const worth = (own: readonly Way[]) =>
+    own.reduce((sum, w) => sum + (NO_WAY_M + w.length) ** 2 * Math.cos(w.turn) ** 2 * (1 + Math.abs(Math.cos(w.aside))), 0);
   const alike = likes.reduce((best, own) => (worth(own) > worth(best) ? own : best));
   const mean = (of: (w: (typeof alike)[number]) => number) => alike.reduce((sum, w) => sum + of(w), 0) / alike.length;
   const direction = Math.atan2(

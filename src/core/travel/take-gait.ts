@@ -80,18 +80,30 @@ const TWO_SIDES = 0.6;
  * motion anew. Yields the part (0 to 1) that is done.
  */
 export function* takingGait(stride: MeanStride, body: Body, name: string): Generator<number, TakenGait> {
-  let gait = firstGait(stride, body, name);
-  gait = yield* fitted(gait, stride, body, gaitNumbers(false), [0, 0.4]);
-  if (legsOff(offOf(gait, stride, body)) > TWO_SIDES) gait = yield* fitted(twoSided(gait), stride, body, gaitNumbers(true), [0.4, 0.7]);
-  let off = offOf(gait, stride, body);
-  const paths = CURVED.filter(({ roles, off: most }) => roles.some((role) => off[role]! > most)).flatMap((c) => c.paths);
-  if (paths.length > 0) {
-    const curved = yield* fitted(withKeys(gait, paths), stride, body, keyNumbers(gait, paths), [0.7, 1]);
-    const now = offOf(curved, stride, body);
-    if (sumOf(now) < WORTH_KEYS * sumOf(off)) [gait, off] = [curved, now];
+  let fit: Fit = { gait: firstGait(stride, body, name), late: 0 };
+  const off = () => offOf(fit, stride, body);
+  fit = yield* fitted(fit, stride, body, gaitNumbers(fit.gait), [0, 0.4]);
+  if (legsOff(off()) > TWO_SIDES) {
+    const gait = twoSided(fit.gait);
+    fit = yield* fitted({ ...fit, gait }, stride, body, gaitNumbers(gait), [0.4, 0.7]);
   }
-  return { gait, off, bent: bentOf(gait, stride, body) };
+  const before = off();
+  const paths = CURVED.filter(({ roles, off: most }) => roles.some((role) => before[role]! > most)).flatMap((c) => c.paths);
+  if (paths.length > 0) {
+    const { gait } = fit;
+    const curved = yield* fitted({ ...fit, gait: withKeys(gait, paths) }, stride, body, keyNumbers(gait, paths), [0.7, 1]);
+    if (sumOf(offOf(curved, stride, body)) < WORTH_KEYS * sumOf(before)) fit = curved;
+  }
+  return { gait: fit.gait, off: off(), bent: bentOf(fit, stride, body) };
 }
+
+/** A gait, and by which part of the stride its landing comes after the one that was seen. */
+interface Fit {
+  readonly gait: GaitSpec;
+  readonly late: number;
+}
+/** A step of that. */
+const LATE_STEP = 0.005;
 
 /** Channels that are given keys where a wave leaves any of these joints off by more than so many degrees. */
 const CURVED: readonly { readonly roles: readonly Role[]; readonly off: number; readonly paths: readonly string[] }[] = [
@@ -106,12 +118,15 @@ const CURVED: readonly { readonly roles: readonly Role[]; readonly off: number; 
 const WORTH_KEYS = 0.9;
 const sumOf = (off: TakenGait['off']): number => Object.values(off).reduce((sum, v) => sum + v * v, 0);
 
+/** Heels that are up a little roll in another way from heels that are down: either is begun with (rad). */
+const TIPTOE = 0.15;
+
 /** The gait of the library that comes nearest in the stride's time, length and contacts. */
 function firstGait(stride: MeanStride, body: Body, name: string): GaitSpec {
   let [best, least] = [inTimeOf(stride, PRESETS[0]!.make(), body, name), Infinity];
-  for (const { make } of PRESETS) {
-    const gait = inTimeOf(stride, make(), body, name);
-    const cost = residuals(gait, stride, body).reduce((sum, r) => sum + r * r, 0);
+  const tiptoe = (gait: GaitSpec): GaitSpec => ({ ...gait, feet: { ...gait.feet, heelUp: TIPTOE } });
+  for (const gait of PRESETS.map(({ make }) => inTimeOf(stride, make(), body, name)).flatMap((g) => (g.feet.heelUp > 0 ? [g] : [g, tiptoe(g)]))) {
+    const cost = residuals({ gait, late: 0 }, stride, body).reduce((sum, r) => sum + r * r, 0);
     if (cost < least) [best, least] = [gait, cost];
   }
   return best;
@@ -154,13 +169,17 @@ function twoSided(gait: GaitSpec): GaitSpec {
   return next;
 }
 
-function* fitted(start: GaitSpec, stride: MeanStride, body: Body, numbers: GaitNumbers, [done, over]: readonly [number, number]): Generator<number, GaitSpec> {
+function* fitted(start: Fit, stride: MeanStride, body: Body, numbers: GaitNumbers, [done, over]: readonly [number, number]): Generator<number, Fit> {
   const part = (round: number, u: number) => done + ((round + u) / ROUNDS) * (over - done);
-  const { count, steps } = numbers;
-  const home = numbers.read(start);
+  // The gait's numbers, and how late it is.
+  const count = numbers.count + 1;
+  const steps = Float64Array.of(...numbers.steps, LATE_STEP);
+  const home = Float64Array.of(...numbers.read(start.gait), start.late);
+  const write = (x: Float64Array): Fit => ({ gait: numbers.write(fit.gait, x), late: x[count - 1]! });
+  let fit = start;
   let x = home.slice();
-  let gait = numbers.write(start, x);
-  let residual = residuals(gait, stride, body);
+  fit = write(x);
+  let residual = residuals(fit, stride, body);
   let cost = costOf(residual, x, home, steps);
   let damping = 0.01;
   let small = 0;
@@ -175,7 +194,7 @@ function* fitted(start: GaitSpec, stride: MeanStride, body: Body, numbers: GaitN
     for (let attempt = 0; attempt < 10 && !better; attempt++) {
       const step = solve(columns, residual, x, home, steps, damping);
       const tried = x.map((v, i) => v + step[i]! * steps[i]!);
-      const to = numbers.write(gait, tried);
+      const to = write(tried);
       const r = residuals(to, stride, body);
       const now = costOf(r, tried, home, steps);
       if (now < cost) {
@@ -187,34 +206,33 @@ function* fitted(start: GaitSpec, stride: MeanStride, body: Body, numbers: GaitN
           tried.map((v, i) => (v - x[i]!) / steps[i]!),
           r.map((v, k) => v - residual[k]!),
         );
-        [x, gait, residual, cost] = [tried, to, r, now];
+        [x, fit, residual, cost] = [tried, to, r, now];
       } else damping *= 5;
       // What was amended may point nowhere: looked at anew sooner than with ever smaller steps.
       if (!better && age > 0 && attempt === 1) break;
       yield part(round, 0.9);
     }
-    age = better && small === 0 ? age + 1 : age > 0 ? OLDEST : age + 1;
-    if ((!better && age === 1) || small > 1) return gait;
+    if ((!better && age === 0) || small > 1) return fit;
+    age = better && small === 0 ? age + 1 : OLDEST;
   }
-  return gait;
+  return fit;
 
   /** Columns by trying each number. */
   function* differences(round: number): Generator<number, void> {
     for (let i = 0; i < count; i++) {
-      const tried = x.slice();
-      // Away from a limit it may be at.
-      tried[i] = tried[i]! + steps[i]!;
-      let to = numbers.write(gait, tried);
-      if (Math.abs(tried[i]! - x[i]!) < 0.5 * steps[i]!) {
-        tried.set(x);
-        tried[i] = tried[i]! - steps[i]!;
-        to = numbers.write(gait, tried);
-      }
-      const by = (tried[i]! - x[i]!) / steps[i]!;
-      const r = residuals(to, stride, body);
-      columns[i] = r.map((v, k) => (Math.abs(by) > 1e-6 ? (v - residual[k]!) / by : 0));
+      columns[i] = difference(i, 1) ?? difference(i, -1) ?? new Float64Array(residual.length);
       if (i % 8 === 0) yield part(round, (0.9 * i) / count);
     }
+  }
+
+  /** What a step of a number does; null where it is at a limit. */
+  function difference(i: number, sign: 1 | -1): Float64Array<ArrayBuffer> | null {
+    const tried = x.slice();
+    tried[i] = tried[i]! + sign * steps[i]!;
+    const to = write(tried);
+    const by = (tried[i]! - x[i]!) / steps[i]!;
+    if (Math.abs(by) < 0.5) return null;
+    return residuals(to, stride, body).map((v, k) => (v - residual[k]!) / by);
   }
 }
 
@@ -261,8 +279,8 @@ function solve(
 }
 
 /** What is off at each look, each in its own measure: joints as rotation vectors, the hips' place without what is always so along the way. */
-function residuals(gait: GaitSpec, stride: MeanStride, body: Body): Float64Array {
-  const looks = looksOf(gait, stride, body);
+function residuals(fit: Fit, stride: MeanStride, body: Body): Float64Array<ArrayBuffer> {
+  const looks = looksOf(fit, stride, body);
   const out = new Float64Array(LOOKS * ROWS);
   const weight = 1 / Math.sqrt(LOOKS);
   const mean = [0, 0, 0];
@@ -288,7 +306,7 @@ function between(a: Float64Array, b: Float64Array, look: number, role: Role, out
   toRotationVector(out, 0, D, 0);
 }
 
-function looksOf(gait: GaitSpec, stride: MeanStride, body: Body): Float64Array {
+function looksOf({ gait, late }: Fit, stride: MeanStride, body: Body): Float64Array {
   const motion = cycle(gait, body);
   const read = createLookReader(motion);
   const looks = new Float64Array(LOOKS * LOOK);
@@ -296,7 +314,7 @@ function looksOf(gait: GaitSpec, stride: MeanStride, body: Body): Float64Array {
   const { speed } = gait.timing;
   const [dx, dz] = [Math.sin(stride.direction), Math.cos(stride.direction)];
   for (let i = 0; i < LOOKS; i++) {
-    const t = (i / LOOKS) * stride.strideTime;
+    const t = (i / LOOKS + late) * stride.strideTime;
     read(t, dx * speed * t, dz * speed * t, 0, look);
     looks.set(look, i * LOOK);
   }
@@ -304,8 +322,8 @@ function looksOf(gait: GaitSpec, stride: MeanStride, body: Body): Float64Array {
 }
 
 /** How far each joint is off, degrees root mean square over the stride. */
-function offOf(gait: GaitSpec, stride: MeanStride, body: Body): TakenGait['off'] {
-  const looks = looksOf(gait, stride, body);
+function offOf(fit: Fit, stride: MeanStride, body: Body): TakenGait['off'] {
+  const looks = looksOf(fit, stride, body);
   const off: Partial<Record<Role, number>> = {};
   for (const [role] of LOOKED) {
     let sum = 0;
@@ -319,8 +337,8 @@ function offOf(gait: GaitSpec, stride: MeanStride, body: Body): TakenGait['off']
 }
 
 /** Bend is about the axis across: the first part of a leg joint's rotation vector. */
-function bentOf(gait: GaitSpec, stride: MeanStride, body: Body): TakenGait['bent'] {
-  const looks = looksOf(gait, stride, body);
+function bentOf(fit: Fit, stride: MeanStride, body: Body): TakenGait['bent'] {
+  const looks = looksOf(fit, stride, body);
   const worse = (part: 'UpperLeg' | 'LowerLeg' | 'Foot') =>
     Math.max(
       ...(['left', 'right'] as const).map((side) => {
