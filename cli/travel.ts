@@ -9,7 +9,7 @@ import type { ClipSpec } from '../src/core/travel/clip-spec';
 import { finished } from '../src/core/travel/edited';
 import { findLoops } from '../src/core/travel/find-loops';
 import { travelFacts } from '../src/core/travel/kinds';
-import { clipStride, takingGait } from '../src/core/travel/take-gait';
+import { clipStride, NO_STRIDE, takingGait } from '../src/core/travel/take-gait';
 import { AXES, HOLDS, TRAVEL_KINDS, type Axis, type Hold, type TravelKind } from '../src/core/travel/names';
 import { prepareClip, type PreparedClip } from '../src/core/travel/prepare';
 import { defaultLock, defaultTravel, noEdits, noRepair, type EditSpec, type RepairSpec, type TravelSpec } from '../src/core/travel/spec';
@@ -87,6 +87,7 @@ interface Done {
   readonly source: MotionFile;
   readonly known: KnownClip;
   readonly edits: EditSpec;
+  readonly travel: TravelSpec;
   /** How far joints were apart at the seam before it was closed, m; null where no loop was cut. */
   readonly seam: number | null;
   readonly result: PreparedClip;
@@ -111,7 +112,17 @@ async function prepared(file: string, wish: Wish): Promise<Done[]> {
         return { ...wish.edits, loop: { from: best.from, to: best.to, span: CLOSED_OVER_S } };
       },
     });
-    return { file, bytes, index, source, known, edits, seam, result: prepareClip(known.analysis.figure, wish.travel, null, known.analysis) };
+    return {
+      file,
+      bytes,
+      index,
+      source,
+      known,
+      edits,
+      travel: wish.travel,
+      seam,
+      result: prepareClip(known.analysis.figure, wish.travel, null, known.analysis),
+    };
   });
 }
 
@@ -223,10 +234,10 @@ async function write(done: readonly Done[], out: string, many: boolean): Promise
 /** Fits a gait to the one clip there is, and writes it; how well it fits is said. */
 async function writeGait(done: readonly Done[], out: string): Promise<void> {
   if (done.length !== 1) throw new InputFault([`--gait: it is taken from one clip; there are ${done.length}`]);
-  const { file, known } = done[0]!;
+  const { file, known, travel } = done[0]!;
   const name = basename(file, extname(file));
-  const found = clipStride(known.analysis, name);
-  if (!found) throw new InputFault([`${file}: no stride goes straight from a landing of the left foot to its next, with one of the right between`]);
+  const found = clipStride(known.analysis, name, travel);
+  if (!found) throw new InputFault([`${file}: ${NO_STRIDE}`]);
   const fit = takingGait(found.stride, found.body, name);
   let step = fit.next();
   while (!step.done) step = fit.next();
@@ -234,7 +245,7 @@ async function writeGait(done: readonly Done[], out: string): Promise<void> {
   await writeWhole(out, Buffer.from(`${JSON.stringify(gait, null, 2)}\n`));
   const each = Object.entries(off).map(([role, degrees]) => `${role} ${degrees.toFixed(1)}°`);
   process.stderr.write(
-    `${out}: fitted to ${found.stride.strides} ${found.stride.strides === 1 ? 'stride' : 'strides'}; hips are bent ${bent.hip.toFixed(1)}° otherwise, knees ${bent.knee.toFixed(1)}°, ankles ${bent.ankle.toFixed(1)}°; turned about any axis: ${each.join(', ')} (root mean square)\n`,
+    `${out}: fitted to ${found.stride.strides.length} ${found.stride.strides.length === 1 ? 'stride' : 'strides'}; hips are bent ${bent.hip.toFixed(1)}° otherwise, knees ${bent.knee.toFixed(1)}°, ankles ${bent.ankle.toFixed(1)}°; turned about any axis: ${each.join(', ')} (root mean square)\n`,
   );
 }
 

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { Vector3, AnimationMixer } from 'three';
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
-import { openProject, saved, test, undo } from './demo';
+import { feetHold, holdAt, numberOf, openProject, picture, saved, test, undo } from './demo';
 
 /** The recording with so many rows of Debian's package assimp-testmodels. */
 function recorded(rows: number): string {
@@ -179,4 +179,52 @@ test('roles are given by hand, broken files are refused in words and change noth
   await expect(neck).toHaveText('–');
   await undo(page);
   await expect(neck).toHaveText('neck');
+});
+
+test('a clip’s gait is taken, with how well it fits; it becomes a gait of the project and is walked', async ({ page }) => {
+  await openProject(page, 'Gait', 'travel');
+  await bring(page, recorded(4511));
+  await expect(chart(page)).toHaveAttribute('aria-label', /contacts in/);
+  await tab(page, 'gait');
+  const taken = page.getByTestId('taken-gait');
+  await page.getByRole('button', { name: 'Take its gait' }).click();
+  await expect(page.getByRole('progressbar', { name: 'Fitting a gait' })).toBeVisible();
+  // The page stays usable meanwhile.
+  await holdAt(page, 0.2);
+  await expect(taken).toBeVisible({ timeout: 75_000 });
+  // A recorded walk: hips, knees and ankles within 6°.
+  for (const joint of ['Hips are bent', 'Knees', 'Ankles'])
+    await expect(taken.locator('dt', { hasText: joint }).locator('+ dd')).toHaveText(/^[0-5]\.\d° off$/);
+  await taken.getByRole('button', { name: 'Add to the gaits' }).click();
+  await expect(page.getByText(/is a gait of this project now/)).toBeVisible();
+  await page.getByRole('link', { name: /Cycle/ }).click();
+  await feetHold(page);
+  await expect.poll(() => numberOf(page, 'Stride length (m), number')).toBeGreaterThan(1);
+});
+
+test('two clips are seen together, side by side and laid over each other, and their travels are held against each other', async ({ page }) => {
+  await openProject(page, 'Pair', 'travel');
+  const file = recorded(2752);
+  await bring(page, [file]);
+  await expect(chart(page)).toHaveAttribute('aria-label', /27 contacts/);
+  await bring(page, [file]);
+  await expect(page.getByTestId('clips').getByRole('button', { name: /2/ })).not.toHaveCount(0);
+  await tab(page, 'cut');
+  await page.getByRole('switch', { name: 'mirrored' }).click();
+  await tab(page, 'travel');
+  await holdAt(page, 0.3);
+  const alone = await picture(page);
+  const choose = async (box: string, option: string | RegExp) => {
+    await page.getByRole('combobox', { name: box }).click();
+    await page.getByRole('option', { name: option }).click();
+  };
+  await page.getByRole('combobox', { name: 'Clip beside it' }).click();
+  await page.getByRole('option').nth(1).click();
+  const together = page.getByTestId('together');
+  await expect(together).toContainText('Nearest to mirror images');
+  await expect(together).toContainText(/off by [01]\.\d mm, 0\.0\d°, 0\.00 s/);
+  await expect.poll(() => picture(page)).not.toBe(alone);
+  const beside = await picture(page);
+  await choose('How the two are shown', 'laid over at a right landing');
+  await expect.poll(() => picture(page)).not.toBe(beside);
 });

@@ -8,6 +8,7 @@ import { finished } from '@/core/travel/edited';
 import { findLoops } from '@/core/travel/find-loops';
 import type { ClipSpec } from '@/core/travel/clip-spec';
 import { travelFacts } from '@/core/travel/kinds';
+import { clipStride, NO_STRIDE, takingGait } from '@/core/travel/take-gait';
 import { prepareClip, type PreparedClip } from '@/core/travel/prepare';
 import type { Mended } from '@/core/travel/repair';
 import { noEdits } from '@/core/travel/spec';
@@ -76,6 +77,21 @@ export class Clips {
     if (format === 'csv') return { bytes: new TextEncoder().encode(clipTable(prepared, spec.edits)), mime: 'text/csv' };
     const made = await clipFile({ bytes, file, index: spec.file.index }, known, prepared, spec.edits);
     return typeof made === 'string' ? { bytes: new TextEncoder().encode(made), mime: 'text/plain' } : { bytes: made, mime: 'model/gltf-binary' };
+  }
+
+  /** A gait fitted to a clip's strides. */
+  async *takeGait({ spec }: WorkerCalls['takeGait']['request']): Work<WorkerCalls['takeGait']['answer']> {
+    yield;
+    const { analysis } = this.foundOf(spec);
+    const found = clipStride(analysis, spec.name, spec.travel, [spec.baked, spec.layers]);
+    if (!found) throw new Error(NO_STRIDE);
+    const { strides, strideTime, strideLength, direction, stands, rightLands } = found.stride;
+    const fit = takingGait(found.stride, found.body, spec.name);
+    for (;;) {
+      const { done, value } = fit.next();
+      if (done) return { ...value, strides, strideTime, strideLength, direction, stands, rightLands };
+      yield { done: Math.round(value * 100), total: 100, name: spec.name };
+    }
   }
 
   private loaded(spec: ClipSpec): Loaded {

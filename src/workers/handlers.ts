@@ -40,6 +40,8 @@ export function work(message: WorkerRequest, motions: Motions, clips: Clips): Wo
       return clips.clip(message.request);
     case 'loops':
       return clips.loops(message.request);
+    case 'takeGait':
+      return clips.takeGait(message.request);
     case 'clipFile':
       return clips.clipFile(message.request);
   }

@@ -12,7 +12,9 @@ import type { ClipSpec } from '@/core/travel/clip-spec';
 import type { ShownClip } from '@/core/travel/clip-view';
 import type { LoopCandidate } from '@/core/travel/find-loops';
 import type { TravelFacts } from '@/core/travel/kinds';
+import type { MeanStride } from '@/core/travel/mean-stride';
 import type { Mended } from '@/core/travel/repair';
+import type { TakenGait } from '@/core/travel/take-gait';
 import type { PivotSlide } from '@/core/travel/pivot-slide';
 import type { LeadCastSpec, LedPiece, PieceAsk } from '@/core/steps/lead-piece';
 
@@ -92,6 +94,11 @@ export interface WorkerCalls {
   clipFile: {
     request: { spec: ClipSpec; format: 'own' | 'csv' };
     answer: { bytes: Uint8Array; mime: string };
+  };
+  takeGait: {
+    /** A gait fitted to the strides of a clip as it is corrected. */
+    request: { spec: ClipSpec };
+    answer: TakenGait & Omit<MeanStride, 'looks'>;
   };
   lead: {
     /** A piece of a walk that is led; who is led by an id of the whole go. */

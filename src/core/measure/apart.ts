@@ -3,7 +3,7 @@ import { legThickness } from '../body/limbs';
 import { JOINT, type Role } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '../body/skeleton';
 import { clamp } from '../math/scalar';
-import type { Motion } from '../motion/motion';
+import type { Shown } from '../motion/laid';
 
 /** Limbs as capsules: two joints each, and their thickness in parts of stature where the legs' is not known better. */
 const LIMBS: readonly (readonly [from: Role, to: Role, radius: number | 'hip' | 'knee' | 'ankle'])[] = [
@@ -28,7 +28,7 @@ function radii(body: Body): Float64Array {
 }
 
 /** Least distance (m) between the skins of two figures at a time, their limbs as capsules; below 0 where they stand in each other. */
-export function createApart(a: Motion, b: Motion): (t: number) => number {
+export function createApart(a: Shown, b: Shown): (t: number) => number {
   const figures = [a, b].map((motion) => ({
     motion,
     radius: radii(motion.body),

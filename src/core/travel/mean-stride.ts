@@ -12,7 +12,8 @@ export const LOOK = 7 + JOINT_COUNT * 4;
 
 /** One stride of a figure: what all its strides have in common. Times in s, lengths in m, angles in rad, parts of the stride. */
 export interface MeanStride {
-  readonly strides: number;
+  /** The strides it is the mean of, s. */
+  readonly strides: readonly { readonly from: number; readonly to: number }[];
   readonly strideTime: number;
   readonly strideLength: number;
   /** Direction of travel against the facing, left positive. */
@@ -91,29 +92,17 @@ export function meanStride(view: Motion, clip: Clip, contacts: readonly ClipCont
     mean((w) => Math.sin(w.aside)),
     mean((w) => Math.cos(w.aside)),
   );
+  const strideTime = mean((w) => w.time);
   const ahead = Math.abs(direction) < AHEAD;
   const looks = new Float64Array(LOOKS * LOOK);
   for (const w of alike) addStride(looks, view, w, ahead ? w.aside : 0);
   finish(looks, alike.length);
   return {
-    strides: alike.length,
-    strideTime: mean((w) => w.time),
+    strides: alike.map((w) => ({ from: w.from, to: w.from + w.time })),
+    strideTime,
     strideLength: mean((w) => w.length),
     direction: ahead ? 0 : direction,
-    stands: [
-      standsOf(
-        clip,
-        contacts,
-        'left',
-        mean((w) => w.time),
-      ),
-      standsOf(
-        clip,
-        contacts,
-        'right',
-        mean((w) => w.time),
-      ),
-    ],
+    stands: [standsOf(clip, contacts, 'left', strideTime), standsOf(clip, contacts, 'right', strideTime)],
     rightLands: mean((w) => w.right),
     looks,
   };

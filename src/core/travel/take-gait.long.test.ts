@@ -66,7 +66,7 @@ describe('a gait taken from a recording', () => {
     const found = clipStride(analyseClip((await recording(RECORDINGS.ladder)).brought.figure), 'recorded')!;
     // The walk to the ladder, not the shifting of feet before it.
     expect(found.stride.strideLength).toBeGreaterThan(1);
-    expect(found.stride.strides).toBeGreaterThan(1);
+    expect(found.stride.strides.length).toBeGreaterThan(1);
     const fit = takingGait(found.stride, found.body, 'recorded');
     let step = fit.next();
     while (!step.done) step = fit.next();

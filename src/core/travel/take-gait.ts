@@ -29,6 +29,9 @@ export interface TakenGait {
   readonly bent: { readonly hip: number; readonly knee: number; readonly ankle: number };
 }
 
+/** Why a clip has none. */
+export const NO_STRIDE = 'nowhere does a foot land, the other one after it, and the first again, without a sharp turn between';
+
 /** The mean stride of a clip, corrected as `travel` and `stacks` say, on the body measured on it; null where it has none. */
 export function clipStride(
   analysis: Analysis,
@@ -221,7 +224,7 @@ function* fitted(start: Fit, stride: MeanStride, body: Body, numbers: GaitNumber
   function* differences(round: number): Generator<number, void> {
     for (let i = 0; i < count; i++) {
       columns[i] = difference(i, 1) ?? difference(i, -1) ?? new Float64Array(residual.length);
-      if (i % 8 === 0) yield part(round, (0.9 * i) / count);
+      yield part(round, (0.9 * i) / count);
     }
   }
 

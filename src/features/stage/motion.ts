@@ -4,6 +4,7 @@ import type { BodySpec } from '@/core/body/spec';
 import { setMembers } from '@/core/directions/set';
 import type { GaitSpec } from '@/core/gait/spec';
 import type { Motion } from '@/core/motion/motion';
+import type { Shown } from '@/core/motion/laid';
 import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
 import { otherGaits } from '@/core/steps/names';
 import { defaultPlan, LONGEST, type PlanSpec } from '@/core/steps/plan';
@@ -26,8 +27,8 @@ export interface StageMotion {
   /** What the worker needs to make the same motion. */
   readonly spec: MotionSpec;
   readonly part: ProjectPart;
-  /** Another walk at the same time, on the same ground. */
-  readonly beside: Motion | null;
+  /** Others at the same time, on the same ground: another walk, or what a clip is held against. */
+  readonly beside: readonly Shown[];
   /** Why what was asked for cannot be walked, in words; then something plain is shown. */
   readonly trouble: string | null;
   /** Who leads it, where nothing of it is laid out beforehand. */
@@ -35,6 +36,8 @@ export interface StageMotion {
   /** The clip it is, where it was brought in. */
   readonly clip: ClipOnStage | null;
 }
+
+const NONE: readonly Shown[] = [];
 
 /** A spec built for the walkway; nothing is solved before a picture asks for it. */
 export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
@@ -47,7 +50,7 @@ export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
     duration: motion.duration,
     spec,
     part,
-    beside: null,
+    beside: NONE,
     trouble: null,
     led: null,
     clip: null,
@@ -104,7 +107,7 @@ export function useStageMotion(station: Station): StageMotion {
   const bodies = useSpecs('body');
   const beside = useBeside(kind === 'plan', gaits, body, bodies);
   const alone = useMemo(() => (kind === 'plan' ? walkMotion(walkPart(plan, gait, gaits, body, bodies)) : null), [kind, plan, gait, gaits, body, bodies]);
-  const walked = useMemo(() => (alone && beside ? { ...alone, beside } : alone), [alone, beside]);
+  const walked = useMemo(() => (alone && beside ? { ...alone, beside: [beside] } : alone), [alone, beside]);
   const other = useMemo(() => {
     if (kind === 'plan') return null;
     const part: ProjectPart = { body, gaits: { gait }, plans: {}, sets: { set: { ...set, gait: 'gait' } } };
@@ -115,7 +118,7 @@ export function useStageMotion(station: Station): StageMotion {
   }, [kind, body, set, gait, memberIndex]);
   const led = useSession((s) => s.led);
   const ledOn = useMemo(
-    () => (walked && led ? { ...walked, body: led.motion.body, source: led.motion, duration: LONGEST.time, beside: null, trouble: null, led } : walked),
+    () => (walked && led ? { ...walked, body: led.motion.body, source: led.motion, duration: LONGEST.time, beside: NONE, trouble: null, led } : walked),
     [walked, led],
   );
   const clip = useClip(kind === 'clip');
@@ -131,7 +134,7 @@ export function useStageMotion(station: Station): StageMotion {
       source: motion,
       endless: motion.repeat !== null,
       duration: motion.duration,
-      beside: clip.ghost,
+      beside: clip.beside,
       clip,
     };
   }, [clip, other]);

@@ -4,7 +4,10 @@ import type { CurveKey } from '@/core/gait/curve';
 import type { GaitSpec } from '@/core/gait/spec';
 import type { PrintEditSpec } from '@/core/steps/print-spec';
 import type { Motion } from '@/core/motion/motion';
+import type { Laid } from '@/core/motion/laid';
+import type { ClipSpec } from '@/core/travel/clip-spec';
 import type { LoopCandidate } from '@/core/travel/find-loops';
+import type { WorkerCalls } from '@/workers/protocol';
 import type { Remembered } from '../cycle/pattern-memory';
 
 export type ViewName = 'free' | 'side' | 'front' | 'top';
@@ -55,6 +58,10 @@ export interface Session {
   /** The layer of corrections that is looked at, and whether the clip without them stands beside. */
   readonly layer: number | null;
   readonly clipGhost: boolean;
+  /** Another clip that is shown with it, and how. */
+  readonly clipBeside: { readonly id: string; readonly laid: Laid } | null;
+  /** The gait that was taken from a clip, and whether it is laid over it. */
+  readonly taken: { readonly clip: string; readonly of: ClipSpec; readonly fit: WorkerCalls['takeGait']['answer']; readonly over: boolean } | null;
   /** Id of the walk that is shown beside the one that is laid out. */
   readonly beside: string | null;
   /** The slide (mm at frames) of each contact (s), as it was measured of the motion made from `part`. */
@@ -110,6 +117,8 @@ export const createSession = (): SessionStore =>
     loopAt: null,
     layer: null,
     clipGhost: false,
+    clipBeside: null,
+    taken: null,
     beside: null,
     led: null,
     slides: null,

@@ -30,8 +30,8 @@ export function courseOf(motion: Motion): { readonly way: Float64Array; readonly
 
 /** How far (m) the walk beside it is away, over time, and at the least; null where there is none. */
 export function apartOf({ source, beside, duration }: StageMotion): { readonly gaps: Float64Array; readonly least: number } | null {
-  if (!beside) return null;
-  const gapAt = createApart(source, beside);
+  if (!beside[0]) return null;
+  const gapAt = createApart(source, beside[0]);
   const gaps = Float64Array.from({ length: LOOKS + 1 }, (_, i) => gapAt((duration * i) / LOOKS));
   return { gaps, least: gaps.reduce((a, b) => Math.min(a, b), Infinity) };
 }

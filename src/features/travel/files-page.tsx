@@ -5,6 +5,7 @@ import Typography from '@mui/material/Typography';
 import { useState } from 'react';
 import { useEngine } from '../stage/measure';
 import { saveAs } from '../library/actions';
+import { askAbout } from './ask-clip';
 import type { ClipOnStage } from './use-clip';
 
 /** A clip as files: on its own skeleton as it came, or its travel and contacts as a table. */
@@ -14,7 +15,7 @@ export function FilesPage({ clip }: { clip: ClipOnStage }) {
   const own = /\.[^.]+$/.exec(clip.spec.file.name)?.[0].toLowerCase() ?? '';
   const write = (format: 'own' | 'csv', ending: string) => {
     setError(null);
-    engine.call('clip-file', 'clipFile', { spec: clip.spec, format }).then(
+    askAbout(engine, 'clip-file', 'clipFile', { spec: clip.spec, format }).then(
       ({ bytes, mime }) => saveAs(`${clip.spec.name}${ending}`, bytes as Uint8Array<ArrayBuffer>, mime),
       (e: unknown) => setError(e instanceof Error ? e.message : String(e)),
     );

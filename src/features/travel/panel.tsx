@@ -11,11 +11,12 @@ import { ClipList } from './clip-list';
 import { CutPage } from './cut-page';
 import { FeetPage } from './feet-page';
 import { FilesPage } from './files-page';
+import { GaitPage } from './gait-page';
 import { JointsPage } from './joints-page';
 import { LayersPage } from './layers-page';
 import { TravelPage } from './travel-page';
 
-const PAGES = ['travel', 'feet', 'cut', 'layers', 'joints', 'files'] as const;
+const PAGES = ['travel', 'feet', 'cut', 'layers', 'gait', 'joints', 'files'] as const;
 type Page = (typeof PAGES)[number];
 
 /** The Travel station: clips brought in, their root motion, their feet, and whose joint is which. */
@@ -48,6 +49,7 @@ export function TravelPanel({ motion, clock }: { motion: StageMotion; clock: Clo
       {clip && page === 'feet' && <FeetPage clip={clip} clock={clock} />}
       {clip && page === 'cut' && <CutPage clip={clip} clock={clock} />}
       {clip && page === 'layers' && <LayersPage clip={clip} clock={clock} />}
+      {clip && page === 'gait' && <GaitPage clip={clip} />}
       {clip && page === 'joints' && <JointsPage clip={clip} />}
       {clip && page === 'files' && <FilesPage clip={clip} />}
     </Box>

@@ -9,8 +9,12 @@ import Typography from '@mui/material/Typography';
 import { toDegrees } from '@/core/math/scalar';
 import { AXES, TRAVEL_KINDS, type TravelKind } from '@/core/travel/names';
 import { Figures } from '../steps/cells';
+import { BesideSection } from './beside-section';
 import { useClipChange } from './editing';
+import { Facts } from './facts';
 import type { ClipOnStage } from './use-clip';
+
+const SLIDES = 'A standing foot slides, at most';
 
 const KIND_WORDS: Readonly<Record<TravelKind, readonly [label: string, about: string]>> = {
   asIs: ['as it is', 'The body goes where the file has it.'],
@@ -29,17 +33,17 @@ export function TravelPage({ clip }: { clip: ClipOnStage }) {
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>
       {answer && (
-        <Box
-          component="dl"
-          data-testid="travel-facts"
-          sx={{ m: 0, display: 'grid', gridTemplateColumns: '1fr auto', rowGap: 0.25, '& dd': { m: 0, textAlign: 'right' }, fontSize: 13.5 }}
-        >
-          <Fact name={answer.inPlace ? 'Way its feet ask for' : 'Way'} value={`${answer.facts.distance.toFixed(3)} m`} />
-          <Fact name="Speed" value={`${answer.facts.speed.toFixed(3)} m/s`} />
-          <Fact name="Direction against its facing" value={`${signed(toDegrees(answer.facts.direction), 1)}°`} />
-          <Fact name="Turns" value={`${signed(toDegrees(answer.facts.turn), 1)}°`} />
-          <Fact name="A standing foot slides, at most" value={slide === null ? '–' : `${slide.toFixed(1)} mm`} strong />
-        </Box>
+        <Facts
+          testId="travel-facts"
+          strong={SLIDES}
+          facts={[
+            [answer.inPlace ? 'Way its feet ask for' : 'Way', `${answer.facts.distance.toFixed(3)} m`],
+            ['Speed', `${answer.facts.speed.toFixed(3)} m/s`],
+            ['Direction against its facing', `${signed(toDegrees(answer.facts.direction), 1)}°`],
+            ['Turns', `${signed(toDegrees(answer.facts.turn), 1)}°`],
+            [SLIDES, slide === null ? '–' : `${slide.toFixed(1)} mm`],
+          ]}
+        />
       )}
       {answer?.inPlace && travel.kind === 'asIs' && (
         <Alert severity="info" sx={{ py: 0 }}>
@@ -112,11 +116,12 @@ export function TravelPage({ clip }: { clip: ClipOnStage }) {
           />
         ))}
       </Box>
-      {answer && answer.kept.distance !== answer.facts.distance && (
+      {answer && Math.abs(answer.kept.distance - answer.facts.distance) > 5e-4 && (
         <Typography sx={{ fontSize: 12.5, color: 'text.secondary' }}>
           Kept: {answer.kept.distance.toFixed(3)} m, {signed(toDegrees(answer.kept.turn), 1)}°.
         </Typography>
       )}
+      <BesideSection clip={clip} />
     </Box>
   );
 }
@@ -126,16 +131,3 @@ export const worstMm = (slides: readonly { readonly metres: number }[]): number 
   slides.length > 0 ? slides.reduce((most, s) => Math.max(most, s.metres), 0) * 1000 : null;
 
 const signed = (v: number, digits: number): string => v.toFixed(digits).replace('-', '−');
-
-function Fact({ name, value, strong = false }: { name: string; value: string; strong?: boolean }) {
-  return (
-    <>
-      <Box component="dt" sx={{ color: 'text.secondary' }}>
-        {name}
-      </Box>
-      <Box component="dd" sx={{ fontWeight: strong ? 600 : 400 }}>
-        {value}
-      </Box>
-    </>
-  );
-}

@@ -3,13 +3,15 @@ import { measuredBody, type Measured } from '@/core/body/measured';
 import type { ClipSpec } from '@/core/travel/clip-spec';
 import { clipView } from '@/core/travel/clip-view';
 import type { Motion } from '@/core/motion/motion';
-import { Cancelled, type EngineClient } from '@/workers/client';
+import type { Shown } from '@/core/motion/laid';
+import { Cancelled } from '@/workers/client';
 import type { ClipAnswer } from '@/workers/protocol';
 import { idsOf, useDocument } from '../document/context';
 import type { DocumentState } from '../document/store';
 import { useEngine } from '../stage/measure';
 import { useSession, type Session } from '../stage/session';
-import { fetchFile } from './clip-files';
+import { askClip } from './ask-clip';
+import { useBeside } from './use-beside';
 
 /** The clip that is looked at, and what the worker has found of it so far. */
 export interface ClipOnStage {
@@ -17,8 +19,10 @@ export interface ClipOnStage {
   readonly spec: ClipSpec;
   readonly answer: ClipAnswer | null;
   readonly motion: Motion | null;
-  /** The clip without lock and layers, where it is wanted. */
-  readonly ghost: Motion | null;
+  /** What stands beside it: itself without lock and layers, another clip, the gait that was taken from it; each where it is wanted. */
+  readonly beside: readonly Shown[];
+  /** What is known of the other clip. */
+  readonly other: ClipAnswer | null;
   /** True while a newer answer is on its way. */
   readonly stale: boolean;
   readonly error: string | null;
@@ -30,18 +34,6 @@ const clipIdOf = (s: DocumentState, chosen: Session['clip']): string | null =>
 
 /** Quiet time (ms) before a changed spec is sent. */
 const SETTLE_MS = 40;
-
-/** Asks the worker, which gets the file where it has not read it yet. */
-async function askClip(engine: EngineClient, spec: ClipSpec, lane = 'clip'): Promise<ClipAnswer> {
-  try {
-    return await engine.call(lane, 'clip', { spec });
-  } catch (error) {
-    if (error instanceof Cancelled || !(error instanceof Error) || error.message !== 'file is not loaded') throw error;
-    const { hash, name } = spec.file;
-    await engine.call(lane, 'bring', { hash, name, bytes: await fetchFile(hash) });
-    return engine.call(lane, 'clip', { spec });
-  }
-}
 
 /** The clip on the walkway while `on`; null where the project has none. */
 export function useClip(on: boolean): ClipOnStage | null {
@@ -79,34 +71,12 @@ export function useClip(on: boolean): ClipOnStage | null {
     if (measured.current?.key !== key) measured.current = { key, measured: measuredBody(answer.clip.skeleton, answer.figure, spec.name) };
     return clipView({ ...answer, contacts: answer.held }, measured.current.measured);
   }, [spec, answer]);
-  const ghost = useGhost(engine, spec, answer, motion);
+  const { beside, other } = useBeside(engine, id, spec, motion);
   return useMemo(
-    () => (id !== null && spec ? { id, spec, answer, motion, ghost, stale: state.of !== spec, error: state.of === spec ? state.error : null } : null),
-    [id, spec, answer, motion, ghost, state],
+    () => (id !== null && spec ? { id, spec, answer, motion, beside, other, stale: state.of !== spec, error: state.of === spec ? state.error : null } : null),
+    [id, spec, answer, motion, beside, other, state],
   );
 }
 
 /** A file's clip, apart from what is said and done about it. */
 const keyOf = ({ file }: ClipSpec): string => `${file.hash}.${file.index}`;
-
-/** The clip as it would be without lock and layers, on the body of the one that is shown. */
-function useGhost(engine: EngineClient, spec: ClipSpec | null, answer: ClipAnswer | null, shown: Motion | null): Motion | null {
-  const wanted = useSession((s) => s.clipGhost);
-  const plain = useMemo(() => (wanted && spec ? { ...spec, travel: { ...spec.travel, lock: null }, layers: [], baked: [] } : null), [wanted, spec]);
-  const key = plain && answer ? JSON.stringify(plain) : null;
-  const [state, setState] = useState<{ key: string; motion: Motion } | null>(null);
-  useEffect(() => {
-    if (key === null || !answer) return;
-    let current = true;
-    const asked = JSON.parse(key) as ClipSpec;
-    askClip(engine, asked, 'clip-ghost').then(
-      (found) =>
-        current && setState({ key, motion: clipView({ ...found, contacts: found.held }, measuredBody(found.clip.skeleton, found.figure, asked.name)) }),
-      () => undefined,
-    );
-    return () => {
-      current = false;
-    };
-  }, [engine, key, answer]);
-  return shown && key !== null && state?.key === key ? state.motion : null;
-}

@@ -41,6 +41,14 @@ export interface StageOptions extends OnionOptions {
   readonly led: Session['led'];
 }
 
+/** A figure that stands beside. */
+interface Other {
+  readonly body: Body;
+  readonly figure: Figure;
+  readonly skin: BufferGeometry;
+  readonly pose: Float64Array;
+}
+
 const NO_STEPS: readonly number[] = [];
 const LINE_POINTS = 160;
 /** Way (m) from its place at which the sole view's camera counts as there. */
@@ -87,8 +95,7 @@ export class Stage {
   private printsOf: Motion | null = null;
   private printsStride = 0;
   private shownAt = 0;
-  private besideBody: Body | undefined;
-  private other: { readonly figure: Figure; readonly skin: BufferGeometry; readonly pose: Float64Array } | null = null;
+  private readonly others: Other[] = [];
   private readonly deckBy = new Float64Array(2);
   private readonly sole = { x: 0, y: 0, z: 0, side: 0 };
 
@@ -186,27 +193,28 @@ export class Stage {
     }
   }
 
-  /** The other walk at the same time. */
+  /** The others at the same time, each on a figure of its own that is made anew only for another body. */
   private showBeside(time: number): void {
     const { beside } = this.motion;
-    if (beside?.body !== this.besideBody) {
-      if (this.other) {
-        this.world.remove(this.other.figure.mesh);
-        this.other.figure.dispose();
-        this.other.skin.dispose();
-      }
-      this.besideBody = beside?.body;
-      this.other = null;
-      if (beside) {
-        const skin = figureGeometry(beside.body);
-        const figure = new Figure(beside.body, skin, { color: this.palette.sea, opacity: 0.55 });
-        this.other = { figure, skin, pose: new Float64Array(poseSize(beside.body.skeleton)) };
+    while (this.others.length > beside.length) this.remove(this.others.pop()!);
+    beside.forEach((shown, i) => {
+      let other = this.others[i];
+      if (other?.body !== shown.body) {
+        if (other) this.remove(other);
+        const skin = figureGeometry(shown.body);
+        const figure = new Figure(shown.body, skin, { color: i % 2 === 0 ? this.palette.sea : this.palette.ink, opacity: 0.55 });
+        other = this.others[i] = { body: shown.body, figure, skin, pose: new Float64Array(poseSize(shown.body.skeleton)) };
         this.world.add(figure.mesh);
       }
-    }
-    if (!beside || !this.other) return;
-    beside.pose(beside.repeat ? time : Math.min(time, beside.duration), this.other.pose, 0);
-    this.other.figure.pose(this.other.pose);
+      shown.pose(shown.repeat ? time : Math.min(time, shown.duration), other.pose, 0);
+      other.figure.pose(other.pose);
+    });
+  }
+
+  private remove({ figure, skin }: Other): void {
+    this.world.remove(figure.mesh);
+    figure.dispose();
+    skin.dispose();
   }
 
   private showProps(time: number): void {
@@ -323,8 +331,7 @@ export class Stage {
   dispose(): void {
     this.figure.dispose();
     this.ghosts.dispose();
-    this.other?.figure.dispose();
-    this.other?.skin.dispose();
+    for (const other of this.others) this.remove(other);
     this.trails.dispose();
     this.props?.dispose();
     this.disposed = true;
