@@ -3,6 +3,7 @@ import { extname } from 'node:path';
 import { parseArgs, type ParseArgsConfig } from 'node:util';
 import { createBody, type Body } from '../src/core/body/body';
 import { bodySpecFromStature, SHIPPED_BODIES, type BodySpec, type ShippedBody } from '../src/core/body/spec';
+import { CARRIERS, type Carrier } from '../src/core/clip/carried';
 import { EXPORT_FORMATS, type ExportFormat } from '../src/core/formats/format';
 import { decodeBody, decodeGait } from '../src/core/formats/json/decode';
 import { FormatFault, READ_LIMITS } from '../src/core/formats/limits';
@@ -42,6 +43,7 @@ export const MOTION_OPTIONS = {
   stature: { type: 'string' },
   fps: { type: 'string' },
   'in-place': { type: 'boolean' },
+  on: { type: 'string' },
   out: { type: 'string' },
 } as const;
 
@@ -80,6 +82,16 @@ export function readWhole(name: string, text: string | undefined, fallback: numb
   if (!Number.isInteger(value)) throw new InputFault([`--${name}: "${text}" must be a whole number from ${min} to ${max}`]);
   return value;
 }
+
+/** One of some words, in any case. */
+export function oneOf<T extends string>(name: string, text: string, all: readonly T[]): T {
+  const found = all.find((x) => x.toLowerCase() === text.toLowerCase());
+  if (!found) throw new InputFault([`--${name}: "${text}" is none of ${all.join(', ')}`]);
+  return found;
+}
+
+/** Which joint --on puts the travel on; null: what is usual in the format. */
+export const readCarrier = (text: string | undefined): Carrier | null => (text === undefined ? null : oneOf('on', text, CARRIERS));
 
 /** The body of --body (a file or a shipped name) or --stature; Marlo without either. */
 export async function readBody(body: string | undefined, stature: string | undefined): Promise<Body> {

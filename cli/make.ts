@@ -1,6 +1,6 @@
 import { makeClip } from '../src/core/handover/make-clip';
 import { build, partOf } from '../src/core/project/motion-spec';
-import { formatOf, MOTION_OPTIONS, parseOptions, readBody, readGait, readNumber, readWhole } from './input';
+import { formatOf, MOTION_OPTIONS, parseOptions, readBody, readCarrier, readGait, readNumber, readWhole } from './input';
 import { writeMotion } from './write-motion';
 
 /** `make`: one cycle as a file. */
@@ -13,5 +13,9 @@ export async function makeCommand(args: string[]): Promise<number> {
   const body = await readBody(values.body, values.stature);
   const gait = await readGait(values.gait, values.set, body);
   const built = build({ kind: 'cycle', gait: 'gait' }, partOf(body.spec, gait), { rate, hold });
-  return writeMotion(values.out!, format, makeClip(built, rate, { inPlace: values['in-place'] ?? false, cycles, hold, closing: values.closing ?? false }));
+  return writeMotion(
+    values.out!,
+    format,
+    makeClip(built, rate, { inPlace: values['in-place'] ?? false, carrier: readCarrier(values.on), cycles, hold, closing: values.closing ?? false }),
+  );
 }

@@ -3,7 +3,7 @@ import { setMembers } from '../src/core/directions/set';
 import { EXPORT_FORMATS } from '../src/core/formats/format';
 import { manifestOf, packMotions, zipPack } from '../src/core/handover/pack';
 import { build, partOf } from '../src/core/project/motion-spec';
-import { InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readNumber, readWhole } from './input';
+import { InputFault, MOTION_OPTIONS, parseOptions, readBody, readCarrier, readGait, readNumber, readWhole } from './input';
 import { writeFolder, writeWhole } from './output';
 import { summary } from './report';
 
@@ -30,7 +30,7 @@ export async function setCommand(args: string[]): Promise<number> {
       () =>
         build({ kind: 'member', set: 'set', directionDeg, twin }, part, { rate }),
   );
-  const files = await packMotions(orders, { rate, inPlace: values['in-place'] ?? false, formats });
+  const files = await packMotions(orders, { rate, inPlace: values['in-place'] ?? false, carrier: readCarrier(values.on), formats });
   if (/\.zip$/i.test(values.out)) await writeWhole(values.out, zipPack(files, body));
   else {
     const manifest = { name: 'manifest.json', bytes: Buffer.from(JSON.stringify(manifestOf(files, body), null, 2)) };

@@ -6,7 +6,7 @@ import { build, partOf, type Built } from '../src/core/project/motion-spec';
 import { shotOf } from '../src/core/steps/motion';
 import { otherGaits } from '../src/core/steps/names';
 import { writeWhole } from './output';
-import { decoded, formatOf, InputFault, MOTION_OPTIONS, parseOptions, readBody, readGait, readInput, readNumber } from './input';
+import { decoded, formatOf, InputFault, MOTION_OPTIONS, parseOptions, readBody, readCarrier, readGait, readInput, readNumber } from './input';
 import { writeMotion } from './write-motion';
 
 /** `steps`: a walk as a file: its motion, or its prints as a table or to scale. The walk's first gait can be overridden with --gait. */
@@ -37,5 +37,5 @@ export async function stepsCommand(args: string[]): Promise<number> {
     return 0;
   }
   const motion = shotOf(built.motion, plan.shot);
-  return writeMotion(values.out!, format!, makeClip({ ...built, motion }, rate, { inPlace: values['in-place'] ?? false }));
+  return writeMotion(values.out!, format!, makeClip({ ...built, motion }, rate, { inPlace: values['in-place'] ?? false, carrier: readCarrier(values.on) }));
 }

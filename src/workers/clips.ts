@@ -1,8 +1,11 @@
+import { bodyOf } from '@/core/body/body';
 import type { Skeleton } from '@/core/body/skeleton';
+import { encodeClip } from '@/core/formats/encode';
+import { EXPORT_FORMATS } from '@/core/formats/format';
 import { FormatFault } from '@/core/formats/limits';
 import { bring, type Brought } from '@/core/formats/bring';
 import { readingMotionFile, type MotionFile } from '@/core/formats/motion-file';
-import { clipFile, clipTable, knowClip, type KnownClip } from '@/core/handover/clip-file';
+import { clipFile, clipOnBody, clipTable, knowClip, type KnownClip } from '@/core/handover/clip-file';
 import type { Analysis } from '@/core/travel/analysis';
 import { finished } from '@/core/travel/edited';
 import { findLoops } from '@/core/travel/find-loops';
@@ -25,6 +28,9 @@ interface Loaded {
 
 /** Files brought in, read once, and what was found of the clip that was asked for last. */
 export class Clips {
+  /** `fetchFile` gets the bytes of a file by their hash, where it was not brought in here or was put away. */
+  constructor(private readonly fetchFile: (hash: string) => Promise<Uint8Array>) {}
+
   private readonly files = new Map<string, Loaded>();
   private readonly found = new Map<string, KnownClip>();
 
@@ -54,35 +60,41 @@ export class Clips {
   /** A clip as its spec wants it. */
   async *clip({ spec }: WorkerCalls['clip']['request']): Work<WorkerCalls['clip']['answer']> {
     yield;
-    const { brought, analysis, mended: done } = this.foundOf(spec);
+    const { brought, analysis, mended: done } = yield* this.foundOf(spec);
     yield;
     const result = prepareClip(analysis.figure, spec.travel, null, analysis, [spec.baked, spec.layers]);
-    return answerOf(this.loaded(spec).file, brought, analysis, done, { ...result, clip: finished(result.clip, { ...spec.edits, repeat: 1 }) });
+    return answerOf((yield* this.loaded(spec)).file, brought, analysis, done, { ...result, clip: finished(result.clip, { ...spec.edits, repeat: 1 }) });
   }
 
   /** Loops in the whole of a clip, whatever is cut out of it. */
   async *loops({ spec }: WorkerCalls['loops']['request']): Work<WorkerCalls['loops']['answer']> {
     yield;
-    const { analysis } = this.foundOf({ ...spec, edits: noEdits() });
+    const { analysis } = yield* this.foundOf({ ...spec, edits: noEdits() });
     yield;
     return findLoops(analysis.figure, analysis.contacts, analysis.first);
   }
 
   /** A clip as a file. */
-  async *clipFile({ spec, format }: WorkerCalls['clipFile']['request']): Work<WorkerCalls['clipFile']['answer']> {
+  async *clipFile({ spec, format, body, carrier }: WorkerCalls['clipFile']['request']): Work<WorkerCalls['clipFile']['answer']> {
     yield;
-    const known = this.foundOf(spec);
-    const { bytes, file } = this.loaded(spec);
+    const known = yield* this.foundOf(spec);
+    const { bytes, file } = yield* this.loaded(spec);
     const prepared = prepareClip(known.analysis.figure, spec.travel, null, known.analysis, [spec.baked, spec.layers]);
-    if (format === 'csv') return { bytes: new TextEncoder().encode(clipTable(prepared, spec.edits)), mime: 'text/csv' };
-    const made = await clipFile({ bytes, file, index: spec.file.index }, known, prepared, spec.edits);
-    return typeof made === 'string' ? { bytes: new TextEncoder().encode(made), mime: 'text/plain' } : { bytes: made, mime: 'model/gltf-binary' };
+    const text = (words: string, mime: string) => ({ bytes: new TextEncoder().encode(words), mime, slide: null });
+    if (format === 'csv') return text(clipTable(prepared, spec.edits), 'text/csv');
+    if (format !== 'own') {
+      const to = EXPORT_FORMATS.find((f) => f.id === format)!;
+      const { document, slide } = clipOnBody(known, prepared, spec, { body: bodyOf(body!), name: spec.name, carrier });
+      return { bytes: await encodeClip(to, document), mime: to.mime, slide };
+    }
+    const made = await clipFile({ bytes, file, index: spec.file.index }, known, prepared, spec.edits, carrier);
+    return typeof made === 'string' ? text(made, 'text/plain') : { bytes: made, mime: 'model/gltf-binary', slide: null };
   }
 
   /** A gait fitted to a clip's strides. */
   async *takeGait({ spec }: WorkerCalls['takeGait']['request']): Work<WorkerCalls['takeGait']['answer']> {
     yield;
-    const { analysis } = this.foundOf(spec);
+    const { analysis } = yield* this.foundOf(spec);
     const found = clipStride(analysis, spec.name, spec.travel, [spec.baked, spec.layers]);
     if (!found) throw new Error(NO_STRIDE);
     const { strides, strideTime, strideLength, direction, stands, rightLands } = found.stride;
@@ -94,14 +106,13 @@ export class Clips {
     }
   }
 
-  private loaded(spec: ClipSpec): Loaded {
-    const loaded = this.files.get(spec.file.hash);
-    if (!loaded) throw new Error('file is not loaded');
-    return loaded;
+  private async *loaded({ file: { hash, name } }: ClipSpec): Work<Loaded> {
+    if (!this.files.has(hash)) yield* this.bring({ hash, name, bytes: await this.fetchFile(hash) });
+    return this.files.get(hash)!;
   }
 
-  private foundOf(spec: ClipSpec): KnownClip {
-    const { file } = this.loaded(spec);
+  private async *foundOf(spec: ClipSpec): Work<KnownClip> {
+    const { file } = yield* this.loaded(spec);
     const key = JSON.stringify([spec.file.hash, spec.file.index, spec.said, spec.repair, { ...spec.edits, repeat: 1, hold: 1 }]);
     let found = this.found.get(key);
     if (!found) {

@@ -1,3 +1,4 @@
+import { fetchFile } from './files';
 import { Jobs } from './jobs';
 import type { FromWorker, ToWorker } from './protocol';
 
@@ -18,5 +19,6 @@ const jobs = new Jobs(
   (message) => scope.postMessage(message, 'answer' in message ? [...((message.answer as { transfer?: ArrayBuffer[] } | undefined)?.transfer ?? [])] : []),
   listen,
   () => performance.now(),
+  fetchFile,
 );
 scope.onmessage = ({ data }) => jobs.take(data);

@@ -1,8 +1,14 @@
-import { unzipSync } from 'fflate';
+import { createHash } from 'node:crypto';
+import { strToU8, unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
 import { SHIPPED_BODIES } from '@/core/body/spec';
 import { defaultSet } from '@/core/directions/spec';
 import { defaultGait } from '@/core/gait/spec';
+import { encodeBvh } from '@/core/formats/bvh/encode';
+import { toBvh } from '@/core/formats/bvh/from-clip';
+import { makeClip } from '@/core/handover/make-clip';
+import { cycleOrder, presetFor, shippedBody } from '@/core/tests/cast';
+import { newClipSpec } from '@/core/travel/clip-spec';
 import { defaultHandover } from '@/core/handover/spec';
 import type { ProjectPart } from '@/core/project/motion-spec';
 import { defaultPlan } from '@/core/steps/plan';
@@ -19,10 +25,15 @@ const part: ProjectPart = {
   sets: { set: { ...defaultSet(), gait: 'gait' } },
 };
 const motions = new Motions();
+const marlo = shippedBody('marlo');
+
+/** What the server keeps. */
+const kept = new Map<string, Uint8Array>();
+const fetchFile = async (hash: string): Promise<Uint8Array> => kept.get(hash) ?? Promise.reject(new Error('no such file'));
 
 /** Works a call to its end; progress goes to `told`. */
 async function answer<K extends WorkerCall>(call: K, request: WorkerCalls[K]['request'], told: Progress[] = []): Promise<WorkerCalls[K]['answer']> {
-  const steps = work({ id: 1, lane: 'test', call, request } as WorkerRequest, motions, new Clips());
+  const steps = work({ id: 1, lane: 'test', call, request } as WorkerRequest, motions, new Clips(fetchFile));
   for (;;) {
     const { done, value } = await steps.next();
     if (done) return value as WorkerCalls[K]['answer'];
@@ -49,7 +60,7 @@ describe('the engine behind the worker', () => {
   it('packs what was chosen, with progress, each file measured as written', async () => {
     const told: Progress[] = [];
     const handover = { ...defaultHandover(), rate: 30, formats: ['glb', 'bvh'] as ('glb' | 'bvh')[], directions: [0, 90], plan: true, cycle: true };
-    const request = { gait: 'gait', plan: 'plan', set: 'set', part, handover };
+    const request = { gait: 'gait', plan: 'plan', set: 'set', part, handover, clips: [] };
     const pack = await answer('pack', request, told);
     // The cycle and the member ahead are one motion, written once in each format.
     expect(pack.files.length).toBe(6);
@@ -59,6 +70,29 @@ describe('the engine behind the worker', () => {
     const one = await answer('pack', { ...request, handover: { ...handover, formats: ['bvh'], directions: [], plan: false } });
     expect(one.name).toMatch(/^marlo-venn_walk_0deg_1\.3\dmps\.bvh$/);
     expect(Buffer.from(one.bytes).toString().startsWith('HIERARCHY')).toBe(true);
+  });
+
+  it('packs clips of the station, on their own skeletons and on a body, got from where they are kept', async () => {
+    const clips = ['walk', 'run', 'sneak'].map((key) => {
+      const made = makeClip(cycleOrder(presetFor(key, marlo), marlo, 30), 30, { inPlace: false }).document;
+      const hash = createHash('sha256').update(key).digest('hex');
+      kept.set(hash, strToU8(encodeBvh(toBvh(made))));
+      return newClipSpec(key, { hash, name: `${key}.bvh`, bytes: 1, index: 0, skeleton: '' });
+    });
+    const handover = { ...defaultHandover(), rate: 30, cycle: false, plan: false, directions: [], formats: ['glb' as const] };
+    const request = { gait: 'gait', plan: 'plan', set: 'set', part, handover, clips };
+    const own = await answer('pack', request);
+    expect(own.files.map((f) => f.name)).toEqual(['walk.bvh', 'run.bvh', 'sneak.bvh']);
+    const onBody = await answer('pack', { ...request, handover: { ...handover, clipsOnBody: true, carrier: 'hips', inPlace: false } });
+    expect(onBody.files.map((f) => f.name)).toEqual(['marlo-venn-walk.glb', 'marlo-venn-run.glb', 'marlo-venn-sneak.glb']);
+    for (const { check } of [...own.files, ...onBody.files]) {
+      expect(check.slideMm.atFrames).toBeLessThan(0.05);
+      expect(check.travel.distanceM).toBeGreaterThan(0.5);
+      expect(check.seam!.positionM).toBeLessThan(1e-5);
+    }
+    const inPlace = await answer('pack', { ...request, handover: { ...handover, inPlace: true } });
+    // Its travel is found again by its feet.
+    for (const { check } of inPlace.files) expect(check.slideMm.atFrames).toBeLessThan(0.5);
   });
 
   it('keeps motions by what they are made of, not by who asks', () => {
@@ -89,6 +123,7 @@ describe('the worker’s desk', () => {
         (m) => told.push(m),
         idle,
         () => (now += 100),
+        fetchFile,
       ),
     };
   };

@@ -5,7 +5,8 @@ import { fitGait } from '@/core/gait/fit';
 import { findingWay } from '@/core/course/find-way';
 import { buildGround } from '@/core/ground/build';
 import { levelGround } from '@/core/ground/ground';
-import { packing, zipPack } from '@/core/handover/pack';
+import { checkingFile } from '@/core/check/check';
+import { packing, uniqueStem, zipPack, type PackedFile } from '@/core/handover/pack';
 import { graceOf } from '@/core/handover/grace';
 import { notesOf } from '@/core/handover/notes';
 import { leadCast, planPiece } from '@/core/steps/lead-piece';
@@ -29,7 +30,7 @@ export function work(message: WorkerRequest, motions: Motions, clips: Clips): Wo
     case 'set':
       return measureSet(message.request, motions);
     case 'pack':
-      return pack(message.request, motions);
+      return pack(message.request, motions, clips);
     case 'way':
       return way(message.request);
     case 'lead':
@@ -111,7 +112,25 @@ async function* measureSet({ set, part, rate }: WorkerCalls['set']['request'], m
   return { members };
 }
 
-async function* pack(request: WorkerCalls['pack']['request'], motions: Motions): Work<WorkerCalls['pack']['answer']> {
+/** Clips of the Travel station as files, each measured as written. */
+async function* packClips({ clips: specs, part, handover }: WorkerCalls['pack']['request'], clips: Clips): Work<PackedFile[]> {
+  const files: PackedFile[] = [];
+  const names = new Set<string>();
+  for (const spec of specs) {
+    const own = handover.inPlace ? { ...spec, travel: { ...spec.travel, kind: 'none' as const } } : spec;
+    for (const format of handover.clipsOnBody ? handover.formats : (['own'] as const)) {
+      const ending = format === 'own' ? /\.[^.]+$/.exec(spec.file.name)![0].toLowerCase() : EXPORT_FORMATS.find((f) => f.id === format)!.extension;
+      const name = `${uniqueStem(`${handover.clipsOnBody ? `${part.body.name} ` : ''}${spec.name}`, ending, names)}${ending}`;
+      yield { done: files.length, total: specs.length, name };
+      const { bytes } = yield* clips.clipFile({ spec: own, format, body: part.body, carrier: handover.carrier });
+      const check = (yield* checkingFile(bytes, name))[0]!;
+      files.push({ name, bytes, check, notes: [], directionDeg: check.travel.directionDeg ?? 0 });
+    }
+  }
+  return files;
+}
+
+async function* pack(request: WorkerCalls['pack']['request'], motions: Motions, clips: Clips): Work<WorkerCalls['pack']['answer']> {
   const { gait, plan, set, part, handover } = request;
   const fit = { rate: handover.rate, hold: handover.hold };
   const specs: MotionSpec[] = [];
@@ -119,18 +138,28 @@ async function* pack(request: WorkerCalls['pack']['request'], motions: Motions):
   if (handover.plan) specs.push({ kind: 'plan', plan });
   specs.push(...memberSpecs(set, part).filter((m) => handover.directions.includes(m.directionDeg) && !m.twin));
   const formats = EXPORT_FORMATS.filter((f) => handover.formats.includes(f.id));
-  const files = yield* packing(
+  const made = yield* packing(
     specs.map((spec) => () => {
       const built = motions.of(spec, part, fit);
       // Of a walk its shot is handed over.
       return spec.kind === 'plan' ? { ...built, motion: shotOf(built.motion, part.plans[spec.plan]!.shot) } : built;
     }),
-    { rate: handover.rate, inPlace: handover.inPlace, cycles: handover.cycles, hold: handover.hold, closing: handover.closing, formats },
+    {
+      rate: handover.rate,
+      inPlace: handover.inPlace,
+      carrier: handover.carrier,
+      cycles: handover.cycles,
+      hold: handover.hold,
+      closing: handover.closing,
+      formats,
+    },
   );
+  const files = [...made, ...(yield* packClips(request, clips))];
   const told = files.map((f) => ({ name: f.name, size: f.bytes.byteLength, check: f.check, notes: f.notes }));
   if (files.length === 1) {
     const file = files[0]!;
-    return { name: file.name, mime: formats[0]!.mime, bytes: file.bytes, files: told };
+    const mime = EXPORT_FORMATS.find((f) => file.name.endsWith(f.extension))!.mime;
+    return { name: file.name, mime, bytes: file.bytes, files: told };
   }
   const body = bodyOf(part.body);
   return { name: `${body.spec.name.toLowerCase().replace(/\W+/g, '-')}-hand-over.zip`, mime: 'application/zip', bytes: zipPack(files, body), files: told };

@@ -18,7 +18,7 @@ interface Job {
  */
 export class Jobs {
   private readonly motions = new Motions();
-  private readonly clips = new Clips();
+  private readonly clips: Clips;
   private readonly lanes = new Map<string, Job>();
 
   constructor(
@@ -26,7 +26,11 @@ export class Jobs {
     /** Resolves once waiting messages have been heard. */
     private readonly listen: () => Promise<void>,
     private readonly now: () => number,
-  ) {}
+    /** Gets the bytes of a file by their hash. */
+    fetchFile: (hash: string) => Promise<Uint8Array>,
+  ) {
+    this.clips = new Clips(fetchFile);
+  }
 
   take(message: ToWorker): void {
     const before = this.lanes.get(message.lane);

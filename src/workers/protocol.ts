@@ -1,8 +1,11 @@
 import type { Role } from '@/core/body/roles';
+import type { BodySpec } from '@/core/body/spec';
 import type { CheckResult } from '@/core/check/check';
+import type { Carrier } from '@/core/clip/carried';
 import type { ClipContact } from '@/core/clip/clip';
 import type { Up } from '@/core/clip/in-world';
 import type { NoWay, WayFound, WayQuery } from '@/core/course/find-way';
+import type { ExportFormat } from '@/core/formats/format';
 import type { GroundSpec } from '@/core/ground/spec';
 import type { Note } from '@/core/handover/notes';
 import type { HandoverSpec } from '@/core/handover/spec';
@@ -69,7 +72,7 @@ export interface WorkerCalls {
   };
   pack: {
     /** The cycle, the plan and the set a hand-over chooses from, by id. */
-    request: { gait: string; plan: string; set: string; part: ProjectPart; handover: HandoverSpec & { readonly rate: number } };
+    request: { gait: string; plan: string; set: string; part: ProjectPart; handover: HandoverSpec & { readonly rate: number }; clips: readonly ClipSpec[] };
     answer: { name: string; mime: string; bytes: Uint8Array; files: { name: string; size: number; check: CheckResult; notes: readonly Note[] }[] };
   };
   way: {
@@ -92,8 +95,10 @@ export interface WorkerCalls {
     answer: LoopCandidate[];
   };
   clipFile: {
-    request: { spec: ClipSpec; format: 'own' | 'csv' };
-    answer: { bytes: Uint8Array; mime: string };
+    /** On its own skeleton, or on a body of ours in a format; or as a table. */
+    request: { spec: ClipSpec; format: 'own' | 'csv' | ExportFormat['id']; body?: BodySpec; carrier: Carrier | null };
+    /** `slide`: what a foot slides on that body, m; null on its own. */
+    answer: { bytes: Uint8Array; mime: string; slide: number | null };
   };
   takeGait: {
     /** A gait fitted to the strides of a clip as it is corrected. */

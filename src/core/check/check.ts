@@ -62,18 +62,19 @@ export async function* checkingFile(bytes: Uint8Array, file: string, ground?: Gr
 
 function* checkingClip(figure: ClipFigure, file: string, unitMetres: number, skin: Skin | null, ground?: GroundSpec): Generator<undefined, CheckResult> {
   const source = figure.clip;
-  // A file that tells its contacts was made; of others their feet tell whether they shake.
-  const analysis = source.contacts === null && !ground ? analyseClip(figure) : null;
+  // Feet tell whether they shake; contacts that such a file tells are believed, since it knows what was held.
+  const found = ground ? null : analyseClip(figure);
+  const analysis = found && source.contacts ? { ...found, contacts: source.contacts } : found;
   yield undefined;
   const shakes = analysis !== null && analysis.calm !== Infinity && !analysis.inPlace;
-  const { feet, legLength } = shakes ? analysis.figure : figure;
+  const { feet, legLength } = shakes && !source.contacts ? analysis.figure : figure;
   const clip = shakes ? source : asLoop(source, feet);
   const report = yield* reportingClip(clip, feet, legLength, {
     ...(skin ? { skin } : {}),
     ...(ground ? { ground: buildGround(ground) } : {}),
     ...(shakes ? { recorded: analysis } : {}),
   });
-  const slides = shakes ? pivotSlides(clip, feet, analysis.contacts, analysis.floor) : null;
+  const slides = shakes ? pivotSlides(clip, feet, analysis.contacts, analysis.floor, source.contacts ? 'locked' : 'recorded') : null;
   const result: CheckResult = {
     format: 'nimbret.check',
     version: 1,

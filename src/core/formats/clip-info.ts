@@ -1,5 +1,6 @@
 import type { Body } from '../body/body';
 import { mannequinRig, type Rig } from '../body/rig';
+import type { Carrier } from '../clip/carried';
 import type { Clip } from '../clip/clip';
 import type { GroundSpec } from '../ground/spec';
 import { toDegrees } from '../math/scalar';
@@ -32,6 +33,8 @@ export interface ClipDocument {
   readonly rig: Rig;
   readonly clip: Clip;
   readonly info: ClipInfo;
+  /** Which joint carries the travel; null for what is usual in the format. */
+  readonly carrier: Carrier | null;
 }
 
 /** Makes a clip ready to be written: in place or travelling, with what is known of its pace (direction in rad). */
@@ -41,6 +44,7 @@ export function clipDocument(
   pace: { speed: number; strideLength: number; strideTime: number; dutyFactor: number; direction: number },
   inPlace: boolean,
   ground: GroundSpec | null = null,
+  carrier: Carrier | null = null,
 ): ClipDocument {
   const whole = splitTravel(clip);
   const { values, loopTravel } = whole.travel;
@@ -51,6 +55,7 @@ export function clipDocument(
   return {
     body,
     rig: mannequinRig(body),
+    carrier,
     clip: inPlace ? whole.inPlace : clip,
     info: {
       name: clip.name,

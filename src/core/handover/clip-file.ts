@@ -1,4 +1,10 @@
+import type { Body } from '../body/body';
+import { measuredBody } from '../body/measured';
+import { JOINT } from '../body/roles';
+import { canCarry, carried, type Carrier } from '../clip/carried';
+import type { Clip, ClipContact } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
+import { clipDocument, type ClipDocument } from '../formats/clip-info';
 import { bring, type Brought } from '../formats/bring';
 import { encodeBvh } from '../formats/bvh/encode';
 import { rewrittenBvh } from '../formats/bvh/rewrite';
@@ -6,7 +12,11 @@ import { travelCsv } from '../formats/csv/travel';
 import { decodeGlb } from '../formats/gltf/bytes';
 import { rewrittenGlb } from '../formats/gltf/rewrite';
 import type { FoundClip, MotionFile } from '../formats/motion-file';
+import { FormatFault } from '../formats/limits';
 import { analyseClip, type Analysis } from '../travel/analysis';
+import { clipView } from '../travel/clip-view';
+import { travelFacts } from '../travel/kinds';
+import { onBody } from '../travel/on-body';
 import type { ClipSpec } from '../travel/clip-spec';
 import { edited, finished, isEdited, repeatedPlaces, rowsOf } from '../travel/edited';
 import type { PreparedClip } from '../travel/prepare';
@@ -42,21 +52,62 @@ const analysisOf = (whole: Analysis, figure: ClipFigure, edits: EditSpec): Analy
 export function clipTable({ clip: prepared, put, held }: PreparedClip, edits: EditSpec): string {
   const clip = finished(prepared, edits);
   const rounds = prepared.loop ? edits.repeat : 1;
-  const contacts = Array.from({ length: rounds }, (_, r) => held.map((c) => ({ ...c, from: c.from + r * prepared.frames, to: c.to + r * prepared.frames })));
-  return travelCsv(clip, repeatedPlaces(put, rounds), contacts.flat());
+  return travelCsv(clip, repeatedPlaces(put, rounds), repeatedContacts(held, prepared.frames, rounds));
 }
 
-/** A file again, a BVH as its text, with one of its clips as it was prepared, on its own skeleton; all that did not change is as it was. */
+const repeatedContacts = (contacts: readonly ClipContact[], frames: number, rounds: number): ClipContact[] =>
+  Array.from({ length: rounds }, (_, r) => contacts.map((c) => ({ ...c, from: c.from + r * frames, to: c.to + r * frames }))).flat();
+
+/**
+ * A file again, a BVH as its text, with one of its clips as it was prepared, on its own skeleton; all that did not change is as it
+ * was. Throws FormatFault where the travel is to be carried by a joint that is not there.
+ */
 export async function clipFile(
   { bytes, file, index }: { readonly bytes: Uint8Array; readonly file: MotionFile; readonly index: number },
   { brought }: KnownClip,
-  { clip: prepared }: PreparedClip,
+  { clip: prepared, put }: PreparedClip,
   edits: EditSpec,
+  carrier: Carrier | null = null,
 ): Promise<string | Uint8Array> {
-  const clip = finished(prepared, edits);
   const { figure, unit, turn } = brought;
+  const clip = finished(carrier ? onCarrier(prepared, figure.roles[JOINT.hips]!, put.places, carrier) : prepared, edits);
   if (!file.bvh) return rewrittenGlb(await decodeGlb(bytes), index, figure.clip, clip, unit, turn);
   // A rest pose that was mended away is a row less at the beginning.
   const skipped = figure.clip.frames < file.bvh.frames ? 1 : 0;
   return encodeBvh(rewrittenBvh(file.bvh, clip, unit, turn, rowsOf(edits, skipped)));
+}
+
+function onCarrier(clip: Clip, hips: number, places: Float64Array, carrier: Carrier): Clip {
+  if (!canCarry(clip, hips)) throw new FormatFault(`its travel cannot be put on the ${carrier}: no joint over the hips is moved in this file`);
+  return carried(clip, hips, places, carrier);
+}
+
+/** How a clip goes out on a body of ours. */
+export interface BodyOrder {
+  readonly body: Body;
+  readonly name: string;
+  readonly carrier: Carrier | null;
+}
+
+/** A prepared clip on a body of ours, ready to be written, and what its feet slide there, m. */
+export function clipOnBody(
+  { analysis }: KnownClip,
+  prepared: PreparedClip,
+  { travel, edits }: Pick<ClipSpec, 'travel' | 'edits'>,
+  { body, name, carrier }: BodyOrder,
+): { readonly document: ClipDocument; readonly slide: number } {
+  const { clip, held, put, travel: under } = prepared;
+  const measured = measuredBody(clip.skeleton, analysis.figure, name);
+  const shown = { clip, figure: analysis.figure, contacts: held, places: put.places, floor: analysis.floor };
+  const { clip: own, slides } = onBody(shown, measured, body, travel.lock, analysis.calm === Infinity);
+  const facts = travelFacts(under, clip, analysis.first);
+  const { strideTime, dutyFactor } = clipView(shown, measured).pace;
+  const k = body.legLength / measured.body.legLength;
+  const rounds = clip.loop ? edits.repeat : 1;
+  const done = { ...finished(own, edits), name, contacts: repeatedContacts(own.contacts!, own.frames, rounds) };
+  const pace = { speed: facts.speed * k, strideLength: facts.speed * k * strideTime, strideTime, dutyFactor, direction: facts.direction };
+  return {
+    document: clipDocument(body, done, pace, travel.kind === 'none', null, carrier),
+    slide: slides.reduce((most, s) => Math.max(most, s.metres), 0),
+  };
 }

@@ -1,3 +1,4 @@
+import type { Carrier } from '../clip/carried';
 import { clipDocument, type ClipDocument } from '../formats/clip-info';
 import type { GaitSpec } from '../gait/spec';
 import { finish } from '../math/finish';
@@ -19,13 +20,19 @@ export interface MadeClip {
   readonly notes: readonly Note[];
 }
 
+/** How a motion is written. */
+export type MakeOptions = SampleOptions & { readonly inPlace: boolean; readonly carrier?: Carrier | null };
+
 /** Samples a motion at a frame rate into a clip ready to be written. */
-export const makeClip = (order: Order, rate: number, options: SampleOptions & { inPlace: boolean }): MadeClip => finish(makingClip(order, rate, options));
+export const makeClip = (order: Order, rate: number, options: MakeOptions): MadeClip => finish(makingClip(order, rate, options));
 
 /** The same; looks for limbs that run into each other bit by bit. */
-export function* makingClip({ motion, asked }: Order, rate: number, options: SampleOptions & { inPlace: boolean }): Generator<undefined, MadeClip> {
+export function* makingClip({ motion, asked }: Order, rate: number, options: MakeOptions): Generator<undefined, MadeClip> {
   const clip = sampleClip(motion, rate, options);
   const crossing = yield* measuringCrossing(clip, mannequinSkin(motion.body));
   yield* motion.surveying();
-  return { document: clipDocument(motion.body, clip, motion.pace, options.inPlace, motion.ground.spec ?? null), notes: notesOf(asked, motion, rate, crossing) };
+  return {
+    document: clipDocument(motion.body, clip, motion.pace, options.inPlace, motion.ground.spec ?? null, options.carrier ?? null),
+    notes: notesOf(asked, motion, rate, crossing),
+  };
 }

@@ -1,5 +1,6 @@
 import { strToU8, zipSync, type Zippable } from 'fflate';
 import type { Body } from '../body/body';
+import type { Carrier } from '../clip/carried';
 import { checkingFile, type CheckResult } from '../check/check';
 import { encodeClip } from '../formats/encode';
 import type { ExportFormat } from '../formats/format';
@@ -19,6 +20,7 @@ export interface PackedFile {
 export interface PackOptions extends SampleOptions {
   readonly rate: number;
   readonly inPlace: boolean;
+  readonly carrier?: Carrier | null;
   readonly formats: readonly ExportFormat[];
 }
 
@@ -74,22 +76,27 @@ export async function packMotions(orders: readonly (() => Order)[], options: Pac
   }
 }
 
+/** A name as a word of a file's name. */
+const word = (s: string) =>
+  s
+    .normalize('NFKD')
+    .replace(/[^\w.-]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .toLowerCase() || 'clip';
+
+/** A file's name without its ending, of a clip's: none is given twice. */
+export const uniqueStem = (name: string, ending: string, names: Set<string>): string => unique(word(name), names, ending);
+
 /** File name by the pattern body_gait_direction_speed. */
 function fileStem(body: string, gait: string, directionDeg: number, speed: number): string {
-  const word = (s: string) =>
-    s
-      .normalize('NFKD')
-      .replace(/[^\w.-]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .toLowerCase() || 'clip';
   const plain = gait.replace(/\s*-?\d+(\.\d+)?°/, '');
   return `${word(body)}_${word(plain)}_${Math.round(directionDeg)}deg_${speed.toFixed(2)}mps`;
 }
 
-function unique(stem: string, names: Set<string>): string {
+function unique(stem: string, names: Set<string>, ending = ''): string {
   let name = stem;
-  for (let n = 2; names.has(name); n++) name = `${stem}_${n}`;
-  names.add(name);
+  for (let n = 2; names.has(name + ending); n++) name = `${stem}_${n}`;
+  names.add(name + ending);
   return name;
 }
 

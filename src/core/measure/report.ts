@@ -3,6 +3,7 @@ import type { Clip, ClipContact } from '../clip/clip';
 import { SIDE_NAMES, type SideName } from '../body/roles';
 import { extent, toDegrees, wrapAngle } from '../math/scalar';
 import type { FootModel } from '../body/foot-model';
+import { createWorldPose, forwardKinematics } from '../body/skeleton';
 import type { Ground } from '../ground/ground';
 import { rotate } from '../math/quaternion';
 import { addTravel } from '../travel/split';
@@ -133,25 +134,45 @@ function borneOut({ contacts, rate, loop, frames }: Clip, seen: readonly ClipCon
 }
 
 function travelOf(clip: Clip): ClipReport['travel'] {
-  const size = clip.poses.length / clip.frames;
-  const last = (clip.frames - 1) * size;
+  const joint = carryingJoint(clip);
+  const way = wayOf(clip, joint);
   const [dx, dz, seconds] = clip.loop
     ? [clip.loopTravel[0]!, clip.loopTravel[2]!, clip.frames / clip.rate]
-    : [clip.poses[last]! - clip.poses[0]!, clip.poses[last + 2]! - clip.poses[2]!, Math.max(1, clip.frames - 1) / clip.rate];
+    : [...way, Math.max(1, clip.frames - 1) / clip.rate];
   const distanceM = Math.hypot(dx, dz);
-  const turn = clip.loop ? clip.loopTravel[3]! : turnOf(clip);
+  const turn = clip.loop ? clip.loopTravel[3]! : turnOf(clip, joint);
   return { distanceM, speedMps: distanceM / seconds, directionDeg: distanceM > 1e-6 ? toDegrees(Math.atan2(dx, dz)) : null, turnDeg: toDegrees(turn) };
 }
 
-/** How far (rad, left positive) joint 0 turns about the vertical from first to last picture, counted on over whole turns. */
-function turnOf({ poses, frames, skeleton }: Clip): number {
+/** A joint under the first one that goes so far (m) carries the travel where the first one stays. */
+const CARRIED_M = 0.05;
+
+function carryingJoint(clip: Clip): number {
+  const [first = 0, ...others] = clip.skeleton.moving;
+  if (Math.hypot(...wayOf(clip, first)) > 0) return first;
+  return others.find((j) => Math.hypot(...wayOf(clip, j)) > CARRIED_M) ?? first;
+}
+
+/** How far (m) a joint goes, x and z. */
+function wayOf({ skeleton, poses, frames }: Clip, joint: number): [number, number] {
   const size = poses.length / frames;
-  const q = skeleton.moving.length * 3;
+  const [a, b] = [createWorldPose(skeleton), createWorldPose(skeleton)];
+  forwardKinematics(skeleton, poses, 0, a);
+  forwardKinematics(skeleton, poses, (frames - 1) * size, b);
+  const along = (k: number) => b.positions[joint * 3 + k]! - a.positions[joint * 3 + k]!;
+  return [along(0), along(2)];
+}
+
+/** How far (rad, left positive) a joint turns about the vertical from first to last picture, counted on over whole turns. */
+function turnOf({ poses, frames, skeleton }: Clip, joint: number): number {
+  const size = poses.length / frames;
+  const world = createWorldPose(skeleton);
   const forward = [0, 0, 0];
   let turn = 0,
     before = 0;
   for (let f = 0; f < frames; f++) {
-    rotate(forward, 0, poses, f * size + q, 0, 0, 1);
+    forwardKinematics(skeleton, poses, f * size, world);
+    rotate(forward, 0, world.rotations, joint * 4, 0, 0, 1);
     const heading = Math.atan2(forward[0]!, forward[2]!);
     if (f > 0) turn += wrapAngle(heading - before);
     before = heading;

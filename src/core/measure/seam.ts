@@ -30,6 +30,8 @@ export function measureSeam(trace: ClipTrace, closing?: Float64Array): Seam | nu
   let share = 0;
   for (let j = 0; enough && j < joints; j++) {
     const at: JointAt = (f, k) => positions[((f + TRACE_MARGIN) * joints + j) * 3 + k]!;
+    // What stays while others carry the travel has no part in it.
+    if (stays(at, clip.frames)) continue;
     if (!closing) jump = Math.max(jump, unexplainedJump(at, clip.frames));
     share = Math.max(share, velocityJump(at, clip.frames));
   }
@@ -38,6 +40,11 @@ export function measureSeam(trace: ClipTrace, closing?: Float64Array): Seam | nu
 
 /** Coordinate k of one joint at frame f, which may lie outside the stored frames. */
 type JointAt = (f: number, k: number) => number;
+
+function stays(at: JointAt, frames: number): boolean {
+  for (let f = 1; f < frames; f++) for (let k = 0; k < 3; k++) if (at(f, k) !== at(0, k)) return false;
+  return true;
+}
 
 const span = (read: (k: number) => number): number => Math.hypot(read(0), read(1), read(2));
 

@@ -79,7 +79,7 @@ export function useWalk(): { id: string; spec: SpecByKind['plan'] } {
 export const usePlan = () => useWalk().spec;
 export const useSet = () => useSole('set').spec;
 /** All of a kind's specs by id; the same object until one of them changes. */
-export function useSpecs<K extends 'gait' | 'body'>(kind: K): Readonly<Record<string, SpecByKind[K]>> {
+export function useSpecs<K extends 'gait' | 'body' | 'clip'>(kind: K): Readonly<Record<string, SpecByKind[K]>> {
   const ids = useDocument(useShallow((s) => idsOf(s, kind)));
   const specs = useDocument(useShallow((s) => ids.map((id) => specOf(s, kind, id))));
   return useMemo(() => Object.fromEntries(ids.flatMap((id, i) => (specs[i] ? [[id, specs[i]] as const] : []))), [ids, specs]);

@@ -6,6 +6,8 @@ import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
+import Radio from '@mui/material/Radio';
+import RadioGroup from '@mui/material/RadioGroup';
 import Select from '@mui/material/Select';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
@@ -19,6 +21,7 @@ import { useDocument, useDocumentStore } from '../document/context';
 import { gaitIdOf, useBody, useGait, useGaitFor, usePlan, useSet, useSole, useSpecs } from '../document/selectors';
 import { editItem } from '../document/store';
 import { useSession } from '../stage/session';
+import { CarrierChoice } from './carrier-choice';
 import { FilesTable } from './files-table';
 import { usePack } from './use-pack';
 
@@ -39,14 +42,17 @@ export function HandoverPanel() {
   const setGaitId = useGaitFor(set.gait);
   const setGait = useGait(setGaitId);
   const directions = useMemo(() => setMembers({ ...set, twins: false }, setGait).map((m) => m.directionDeg), [set, setGait]);
+  const clips = Object.entries(useSpecs('clip'));
+  const ticked = clips.filter(([key]) => spec.clips.includes(key));
   const pack = usePack();
   const fps = useSession((s) => s.fps);
   const change = (label: string, recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, label, recipe);
   const wanted = directions.filter((d) => spec.directions.includes(d));
   // The cycle and the member ahead of the same gait are one motion, which is written once.
   const twice = spec.cycle && wanted.includes(0) && setGaitId === gaitId;
-  const clips = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length - (twice ? 1 : 0);
-  const files = clips * spec.formats.length;
+  const made = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length - (twice ? 1 : 0);
+  const clipFiles = ticked.length * (spec.clipsOnBody ? spec.formats.length : 1);
+  const files = made * spec.formats.length + clipFiles;
   const start = () =>
     pack.run({
       gait: 'cycle',
@@ -60,6 +66,7 @@ export function HandoverPanel() {
         sets: { set: { ...set, twins: false, gait: 'set' } },
       },
       handover: { ...spec, rate: spec.rate ?? fps, directions: wanted },
+      clips: ticked.map(([, clip]) => clip),
     });
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
@@ -78,6 +85,31 @@ export function HandoverPanel() {
             />
           ))}
         </Box>
+        {clips.length > 0 && (
+          <>
+            <Typography sx={{ mt: 0.5 }}>Clips of Travel</Typography>
+            <Box sx={{ pl: 1 }}>
+              {clips.map(([key, clip]) => (
+                <Box key={key}>
+                  <Tick
+                    label={clip.name}
+                    checked={spec.clips.includes(key)}
+                    onChange={(on) => change('clips', (h) => void (h.clips = on ? [...h.clips, key] : h.clips.filter((x) => x !== key)))}
+                  />
+                </Box>
+              ))}
+              <RadioGroup
+                row
+                value={spec.clipsOnBody ? 'body' : 'own'}
+                aria-label="Clips go out on"
+                onChange={(_, v) => change('what clips go out on', (h) => void (h.clipsOnBody = v === 'body'))}
+              >
+                <FormControlLabel value="own" control={<Radio size="small" sx={{ py: 0.25 }} />} label="their own skeletons" />
+                <FormControlLabel value="body" control={<Radio size="small" sx={{ py: 0.25 }} />} label={body.spec.name} />
+              </RadioGroup>
+            </Box>
+          </>
+        )}
       </Box>
       <Box sx={{ display: 'grid', gridTemplateColumns: '90px 1fr', alignItems: 'center', gap: 1 }}>
         <Typography>Frame rate</Typography>
@@ -104,6 +136,12 @@ export function HandoverPanel() {
           <ToggleButton value={false}>travelling</ToggleButton>
           <ToggleButton value={true}>in place</ToggleButton>
         </ToggleButtonGroup>
+        <Typography>carried by</Typography>
+        <CarrierChoice
+          value={spec.carrier ?? 'usual'}
+          disabled={spec.inPlace}
+          onChange={(to) => change('who carries the travel', (h) => void (h.carrier = to === 'usual' ? null : to))}
+        />
         <Typography>Formats</Typography>
         <Box>
           {EXPORT_FORMATS.map((f) => (

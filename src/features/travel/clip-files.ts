@@ -1,3 +1,5 @@
+import { refusal } from '@/workers/files';
+
 /** Size of the parts a file is sent in, bytes; the server keeps them as they come. */
 const PART_BYTES = 2 * 1024 * 1024;
 
@@ -5,12 +7,6 @@ const PART_BYTES = 2 * 1024 * 1024;
 export async function hashOf(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
   const sum = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes));
   return Array.from(sum, (b) => b.toString(16).padStart(2, '0')).join('');
-}
-
-/** What the server said against something, in words. */
-async function refusal(response: Response): Promise<Error> {
-  const told = (await response.json().catch(() => null)) as { detail?: string } | null;
-  return new Error(told?.detail ?? `the server answered ${response.status}`);
 }
 
 /** Keeps a file on the server, part by part; tells how much (0 to 1) is there. */
@@ -27,11 +23,4 @@ export async function keepFile(hash: string, bytes: Uint8Array<ArrayBuffer>, tel
     // The same file may be there already.
     if (((await response.json()) as { whole: boolean }).whole) return;
   }
-}
-
-/** Fetches a file that was kept. */
-export async function fetchFile(hash: string): Promise<Uint8Array<ArrayBuffer>> {
-  const response = await fetch(`/api/files/${hash}`);
-  if (!response.ok) throw await refusal(response);
-  return new Uint8Array(await response.arrayBuffer());
 }

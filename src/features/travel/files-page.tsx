@@ -3,9 +3,12 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useState } from 'react';
+import type { Carrier } from '@/core/clip/carried';
+import { EXPORT_FORMATS, type ExportFormat } from '@/core/formats/format';
+import { useBody } from '../document/selectors';
 import { useEngine } from '../stage/measure';
+import { CarrierChoice } from '../handover/carrier-choice';
 import { saveAs } from '../library/actions';
-import { askAbout } from './ask-clip';
 import type { ClipOnStage } from './use-clip';
 
 /** A clip as files: on its own skeleton as it came, or its travel and contacts as a table. */
@@ -13,10 +16,17 @@ export function FilesPage({ clip }: { clip: ClipOnStage }) {
   const engine = useEngine();
   const [error, setError] = useState<string | null>(null);
   const own = /\.[^.]+$/.exec(clip.spec.file.name)?.[0].toLowerCase() ?? '';
-  const write = (format: 'own' | 'csv', ending: string) => {
+  const [said, setSaid] = useState<string | null>(null);
+  const [carrier, setCarrier] = useState<Carrier | 'usual'>('usual');
+  const body = useBody();
+  const write = (format: 'own' | 'csv' | ExportFormat['id'], ending: string, named = clip.spec.name) => {
     setError(null);
-    askAbout(engine, 'clip-file', 'clipFile', { spec: clip.spec, format }).then(
-      ({ bytes, mime }) => saveAs(`${clip.spec.name}${ending}`, bytes as Uint8Array<ArrayBuffer>, mime),
+    setSaid(null);
+    engine.call('clip-file', 'clipFile', { spec: clip.spec, format, body: body.spec, carrier: carrier === 'usual' ? null : carrier }).then(
+      ({ bytes, mime, slide }) => {
+        saveAs(`${named}${ending}`, bytes as Uint8Array<ArrayBuffer>, mime);
+        if (slide !== null) setSaid(`On ${body.spec.name} a standing foot slides up to ${(slide * 1000).toFixed(2)} mm.`);
+      },
       (e: unknown) => setError(e instanceof Error ? e.message : String(e)),
     );
   };
@@ -32,6 +42,22 @@ export function FilesPage({ clip }: { clip: ClipOnStage }) {
       <Button variant="outlined" disabled={!clip.answer} onClick={() => write('csv', '.csv')}>
         Save travel and contacts as CSV
       </Button>
+      <Typography variant="h3">On {body.spec.name}</Typography>
+      <Typography sx={{ fontSize: 13.5 }}>
+        Joints are turned alike, ways are in legs. {clip.spec.travel.lock ? 'Its feet are locked anew.' : 'Feet are locked anew where they are locked here.'}
+      </Typography>
+      <Box sx={{ display: 'flex', gap: 1 }}>
+        {EXPORT_FORMATS.map((f) => (
+          <Button key={f.id} variant="outlined" disabled={!clip.answer} onClick={() => write(f.id, f.extension, `${clip.spec.name} on ${body.spec.name}`)}>
+            Save on {body.spec.name.split(' ')[0]} as {f.id.toUpperCase()}
+          </Button>
+        ))}
+      </Box>
+      {said && <Typography sx={{ fontSize: 13.5 }}>{said}</Typography>}
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
+        <Typography sx={{ fontSize: 13.5 }}>Travel on</Typography>
+        <CarrierChoice value={carrier} onChange={setCarrier} />
+      </Box>
       {error && <Alert severity="error">{error}</Alert>}
     </Box>
   );

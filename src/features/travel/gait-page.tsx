@@ -14,7 +14,6 @@ import { useBody } from '../document/selectors';
 import { addGait, freeName } from '../library/actions';
 import { useEngine } from '../stage/measure';
 import { useSession, type Session } from '../stage/session';
-import { askAbout } from './ask-clip';
 import { Facts } from './facts';
 import type { ClipOnStage } from './use-clip';
 
@@ -50,16 +49,18 @@ export function GaitPage({ clip }: { clip: ClipOnStage }) {
     setError(null);
     setShare(0);
     const { spec, id } = clip;
-    askAbout(engine, LANE, 'takeGait', { spec }, ({ done, total }) => setShare(done / total)).then(
-      (fit) => {
-        setShare(null);
-        set({ taken: { clip: id, of: spec, fit, over: true } });
-      },
-      (e: unknown) => {
-        setShare(null);
-        if (!(e instanceof Cancelled)) setError(e instanceof Error ? e.message : String(e));
-      },
-    );
+    engine
+      .call(LANE, 'takeGait', { spec }, ({ done, total }) => setShare(done / total))
+      .then(
+        (fit) => {
+          setShare(null);
+          set({ taken: { clip: id, of: spec, fit, over: true } });
+        },
+        (e: unknown) => {
+          setShare(null);
+          if (!(e instanceof Cancelled)) setError(e instanceof Error ? e.message : String(e));
+        },
+      );
   };
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>

@@ -10,7 +10,6 @@ import type { EngineClient } from '@/workers/client';
 import type { ClipAnswer } from '@/workers/protocol';
 import { useDocument } from '../document/context';
 import { useSession } from '../stage/session';
-import { askClip } from './ask-clip';
 
 interface Beside {
   readonly beside: readonly Shown[];
@@ -47,7 +46,7 @@ function useSpecMotion(engine: EngineClient, spec: ClipSpec | null, lane: string
     if (key === null) return setState(null);
     let current = true;
     const asked = JSON.parse(key) as ClipSpec;
-    askClip(engine, asked, lane).then(
+    engine.call(lane, 'clip', { spec: asked }).then(
       (answer) => {
         const motion = clipView({ ...answer, contacts: answer.held }, measuredBody(answer.clip.skeleton, answer.figure, asked.name));
         if (current) setState({ answer, motion });

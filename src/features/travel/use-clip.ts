@@ -10,7 +10,6 @@ import { idsOf, useDocument } from '../document/context';
 import type { DocumentState } from '../document/store';
 import { useEngine } from '../stage/measure';
 import { useSession, type Session } from '../stage/session';
-import { askClip } from './ask-clip';
 import { useBeside } from './use-beside';
 
 /** The clip that is looked at, and what the worker has found of it so far. */
@@ -51,7 +50,7 @@ export function useClip(on: boolean): ClipOnStage | null {
     if (!spec) return;
     let current = true;
     const timer = setTimeout(() => {
-      askClip(engine, spec).then(
+      engine.call('clip', 'clip', { spec }).then(
         (answer) => current && setState({ answer, of: spec, error: null, hash: keyOf(spec) }),
         (error: unknown) =>
           current && !(error instanceof Cancelled) && setState((s) => ({ ...s, of: spec, error: error instanceof Error ? error.message : String(error) })),

@@ -7,25 +7,28 @@ import type { BvhChannel, BvhJoint, BvhPackage } from './package';
 const ROTATIONS: readonly BvhChannel[] = ['Zrotation', 'Xrotation', 'Yrotation'];
 
 /**
- * A clip as a BVH package in metres: the hips are the root and carry the travel, every joint turns in the order Z, X, Y.
+ * A clip as a BVH package in metres: the hips are the root and carry the travel, unless a joint `root` over them is asked for
+ * that does; every joint turns in the order Z, X, Y.
  * The toes' End Site is the tip of the sole.
  */
-export function toBvh({ rig, clip }: ClipDocument): BvhPackage {
+export function toBvh({ rig, clip, carrier }: ClipDocument): BvhPackage {
+  const rooted = carrier === 'root';
   const { skeleton } = rig;
-  const kept = ROLES.map((_, j) => j).filter((j) => j !== JOINT.root);
+  const kept = ROLES.map((_, j) => j).filter((j) => rooted || j !== JOINT.root);
   const joints: BvhJoint[] = kept.map((j) => {
     const name = ROLES[j]!;
-    const parent = skeleton.parents[j]! === JOINT.root ? -1 : skeleton.parents[j]! - 1;
+    const parent = rooted ? skeleton.parents[j]! : skeleton.parents[j]! === JOINT.root ? -1 : skeleton.parents[j]! - 1;
+    const moves = parent < 0 || j === JOINT.hips;
     return {
       name,
       parent,
       end: rig.ends[j]!,
       // Readers differ on whether a root's offset adds to its position channels: zero means the same to all.
-      offset: parent < 0 ? [0, 0, 0] : [skeleton.offsets[j * 3]!, skeleton.offsets[j * 3 + 1]!, skeleton.offsets[j * 3 + 2]!],
-      channels: parent < 0 ? ['Xposition', 'Yposition', 'Zposition', ...ROTATIONS] : ROTATIONS,
+      offset: moves ? [0, 0, 0] : [skeleton.offsets[j * 3]!, skeleton.offsets[j * 3 + 1]!, skeleton.offsets[j * 3 + 2]!],
+      channels: moves ? ['Xposition', 'Yposition', 'Zposition', ...ROTATIONS] : ROTATIONS,
     };
   });
-  const width = joints.length * 3 + 3;
+  const width = joints.length * 3 + (rooted ? 6 : 3);
   const values = new Float64Array(clip.frames * width);
   const size = poseSize(skeleton);
   const quats = skeleton.moving.length * 3;
@@ -34,10 +37,11 @@ export function toBvh({ rig, clip }: ClipDocument): BvhPackage {
   for (let f = 0; f < clip.frames; f++) {
     forwardKinematics(skeleton, clip.poses, f * size, world);
     let at = f * width;
-    for (let k = 0; k < 3; k++) values[at++] = world.positions[JOINT.hips * 3 + k]!;
     for (const j of kept) {
-      // The hips take over what the root turns.
-      if (j === JOINT.hips) toZxy(world.rotations, JOINT.hips * 4, zxy);
+      if (rooted && (j === JOINT.root || j === JOINT.hips)) for (let k = 0; k < 3; k++) values[at++] = clip.poses[f * size + j * 3 + k]!;
+      else if (j === JOINT.hips) for (let k = 0; k < 3; k++) values[at++] = world.positions[JOINT.hips * 3 + k]!;
+      // Without a root the hips take over what it turns.
+      if (j === JOINT.hips && !rooted) toZxy(world.rotations, JOINT.hips * 4, zxy);
       else toZxy(clip.poses, f * size + quats + j * 4, zxy);
       for (let k = 0; k < 3; k++) values[at++] = toDegrees(zxy[k]!);
     }

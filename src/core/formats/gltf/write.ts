@@ -4,6 +4,7 @@ import { createMannequin } from '../../body/mannequin';
 import type { SkinnedMesh } from '../../body/mesh-builder';
 import { JOINT } from '../../body/roles';
 import type { Skeleton } from '../../body/skeleton';
+import { carriedByHips } from '../../clip/carried';
 import type { Clip } from '../../clip/clip';
 import type { ClipDocument } from '../clip-info';
 
@@ -12,7 +13,7 @@ export const EXTRAS_KEY = 'nimbret';
 
 /**
  * glTF 2.0 document of one body with one animation per clip: joints named by role, a skinned mannequin, LINEAR samplers,
- * travel on `root` (or none for clips in place). The scene's extras tell contacts, speed, stride and direction of each clip.
+ * travel on `root` (on the hips where it is asked for, or none for clips in place). The scene's extras tell contacts, speed, stride and direction of each clip.
  */
 export function toGltf(documents: readonly ClipDocument[]): Document {
   const first = documents[0];
@@ -26,7 +27,7 @@ export function toGltf(documents: readonly ClipDocument[]): Document {
   doc.getRoot().setDefaultScene(scene);
   scene.addChild(skinnedFigure(doc, buffer, body, nodes));
   const times = new Map<string, Accessor>();
-  for (const { clip, info } of documents) animate(doc, buffer, clip, info.name, nodes, times);
+  for (const { clip, info, carrier } of documents) animate(doc, buffer, carrier === 'hips' ? carriedByHips(clip) : clip, info.name, nodes, times);
   scene.setExtras({
     [EXTRAS_KEY]: {
       format: 'nimbret.clips',

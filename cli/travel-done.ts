@@ -1,0 +1,29 @@
+import type { MotionFile } from '../src/core/formats/motion-file';
+import type { KnownClip } from '../src/core/handover/clip-file';
+import type { ClipSpec } from '../src/core/travel/clip-spec';
+import type { PreparedClip } from '../src/core/travel/prepare';
+import type { EditSpec, RepairSpec, TravelSpec } from '../src/core/travel/spec';
+
+/** What is to be done with every clip of every file. */
+export interface Wish {
+  readonly said: ClipSpec['said'];
+  readonly travel: TravelSpec;
+  readonly repair: RepairSpec;
+  readonly edits: EditSpec;
+  /** The best loop that is found is cut out. */
+  readonly loop: boolean;
+}
+
+/** A clip as it was done. */
+export interface Done {
+  readonly file: string;
+  readonly bytes: Uint8Array;
+  readonly index: number;
+  readonly source: MotionFile;
+  readonly known: KnownClip;
+  readonly edits: EditSpec;
+  readonly travel: TravelSpec;
+  /** How far joints were apart at the seam before it was closed, m; null where no loop was cut. */
+  readonly seam: number | null;
+  readonly result: PreparedClip;
+}

@@ -1,0 +1,76 @@
+import { basename } from 'node:path';
+import { toDegrees } from '../src/core/math/scalar';
+import { compareTravel, nearestRelation } from '../src/core/travel/compare';
+import { finished } from '../src/core/travel/edited';
+import { travelFacts } from '../src/core/travel/kinds';
+import type { PreparedClip } from '../src/core/travel/prepare';
+import type { Done } from './travel-done';
+
+const most = (slides: PreparedClip['before']) => slides.reduce((m, s) => Math.max(m, s.metres), 0) * 1000;
+
+/** What is told of a clip as JSON. */
+export function factsOf({ file, source, known: { brought, mended }, edits, seam, result }: Done) {
+  const { clip: prepared, put, travel, analysis } = result;
+  const clip = finished(prepared, edits);
+  const round = (v: number) => Math.round(v * 1e6) / 1e6;
+  const facts = travelFacts(travel, prepared, analysis.first);
+  return {
+    format: 'nimbret.travel',
+    version: 1,
+    file: basename(file),
+    clip: clip.name,
+    frames: clip.frames,
+    rate: clip.rate,
+    unitMetres: brought.unit,
+    up: brought.up,
+    legLengthM: round(brought.figure.legLength),
+    restPoseFirst: analysis.first === 1,
+    inPlace: analysis.inPlace,
+    floorM: round(analysis.floor),
+    travel: {
+      distanceM: round(facts.distance),
+      speedMps: round(facts.speed),
+      directionDeg: round(toDegrees(facts.direction)),
+      turnDeg: round(toDegrees(facts.turn)),
+    },
+    keptDistanceM: round(travelFacts(put, prepared, analysis.first).distance),
+    contacts: result.held.map((c) => ({ foot: c.foot, from: Math.ceil(c.from - 1e-6), to: Math.floor(c.to + 1e-6) })),
+    slideMm: { before: round(most(result.before)), after: round(most(result.after)) },
+    dragged: result.drags.map((d) => ({ foot: d.contact.foot, from: d.contact.from, to: d.contact.to, mm: round(d.metres * 1000) })),
+    hipsMm: { mean: round(result.hips.mean * 1000), most: round(result.hips.most * 1000) },
+    loop: clip.loop || prepared.loop,
+    ...(edits.loop === null ? {} : { cut: { from: edits.loop.from, to: edits.loop.to, seamMm: round((seam ?? 0) * 1000) } }),
+    mended: mended.map(({ what, count, most, mean }) => ({ what, count, mostMm: round(most * 1000), meanMm: round(mean * 1000) })),
+    said: [...source.oddities, ...brought.doubts],
+  };
+}
+
+/** The same in words. */
+export function words(done: Done): string {
+  const f = factsOf(done);
+  const lines = [
+    `${f.file}, ${f.clip}: ${f.frames} frames at ${f.rate} fps, ${f.travel.distanceM.toFixed(3)} m at ${f.travel.speedMps.toFixed(3)} m/s, turns ${f.travel.turnDeg.toFixed(1)}°, ${f.contacts.length} contacts`,
+    `  a foot slides up to ${f.slideMm.before.toFixed(1)} mm${done.result.after === done.result.before ? '' : `, locked ${f.slideMm.after.toFixed(2)} mm; the hips give way by ${f.hipsMm.mean.toFixed(1)} mm on the whole, ${f.hipsMm.most.toFixed(0)} at most`}`,
+    ...(f.cut ? [`  a loop of frames ${f.cut.from} to ${f.cut.to}: joints were ${f.cut.seamMm.toFixed(1)} mm apart at its seam`] : []),
+    ...(f.dragged.length > 0
+      ? [
+          `  in ${f.dragged.length === 1 ? 'one contact' : `${f.dragged.length} contacts`} the foot is dragged, by up to ${Math.max(...f.dragged.map((d) => d.mm)).toFixed(0)} mm; only its stays are held`,
+        ]
+      : []),
+    ...f.mended.map((m) => `  mended ${m.what}: ${m.count} places, ${m.mostMm.toFixed(1)} mm at most, ${m.meanMm.toFixed(2)} on the whole`),
+    ...(f.restPoseFirst ? ['  the first picture is a rest pose'] : []),
+    ...f.said.map((s) => `  ${s}`),
+  ];
+  return lines.join('\n') + '\n';
+}
+
+/** How the travels of two clips agree. */
+export function comparison(a: Done, b: Done): string {
+  const of = ({ result: { put, clip, analysis } }: Done) => ({
+    facts: travelFacts(put, clip, analysis.first),
+    seconds: (clip.loop ? clip.frames : Math.max(1, clip.frames - 1)) / clip.rate,
+  });
+  const { relation, way, turn, time } = nearestRelation(compareTravel(of(a), of(b)));
+  const said = { equal: 'equal', opposite: 'equal and opposite', mirrored: 'mirror images' }[relation];
+  return `${basename(a.file)} and ${basename(b.file)}: travels nearest to ${said}, off by ${(way * 1000).toFixed(1)} mm, ${toDegrees(turn).toFixed(2)}°, ${time.toFixed(3)} s\n`;
+}
