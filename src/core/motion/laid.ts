@@ -3,7 +3,10 @@ import type { Motion } from './motion';
 import { placed } from './placed';
 
 /** The part of a motion that is shown beside another: all in the shown one's time and place. */
-export type Shown = Pick<Motion, 'body' | 'pose' | 'place' | 'duration' | 'repeat'>;
+export interface Shown extends Pick<Motion, 'body' | 'pose' | 'place' | 'duration' | 'repeat'> {
+  /** Footholds the two are tied at: the shown one's and this one's. */
+  readonly tie?: readonly [Placement, Placement];
+}
 
 /**
  * A motion in another's time and place: what it does at `at` (s) is done at `onto`, so many times as fast, moved by `by`. It
@@ -70,5 +73,8 @@ export function laidMotion(shown: Motion, other: Motion, laid: Laid, from = 0): 
   if (laid !== 'inStep') return retimed(other, betweenPlacements(b.hold, a.hold), b.at, a.at, 1);
   const beside = createPlacement();
   composePlacement(beside, 0, a.root, 0, createPlacement(APART_M, 0, 0, 0), 0);
-  return retimed(other, betweenPlacements(b.root, beside), b.at, a.at, other.strideTime / shown.strideTime);
+  const by = betweenPlacements(b.root, beside);
+  const tied = createPlacement();
+  composePlacement(tied, 0, by, 0, b.hold, 0);
+  return { ...retimed(other, by, b.at, a.at, other.strideTime / shown.strideTime), tie: [a.hold, tied] };
 }

@@ -8,6 +8,7 @@ import { analyseClip } from './analysis';
 import { bodyWay } from './body-way';
 import { correctedClip } from './correct';
 import { newLayer, type Layer, type LayerTarget } from './layer-spec';
+import { clipPhase } from './clip-phase';
 import { countingLayers, layerValue, layerWeight } from './layer-value';
 import { prepareClip } from './prepare';
 import { defaultLock, defaultTravel } from './spec';
@@ -77,15 +78,33 @@ describe('layers of corrections', () => {
   });
 
   it('count where they fade in, and nowhere else; muted not at all, soloed alone', () => {
-    const some = layer('hips', [0, -0.05, 0], [0, 0, 0], { fade: { from: 0.3, to: 0.7, in: 0.1, out: 0.1 } });
+    const some = layer('hips', [0, -0.05, 0], [0, 0, 0], { fade: { from: 0.3, to: 0.7, in: 0.1, out: 0.1, over: 'time' } });
     const faded = correctedClip(figure, [some], places, held);
     for (const f of [0, 8, 22, 30]) expect([...faded.poses.subarray(f * size, (f + 1) * size)]).toEqual([...clip.poses.subarray(f * size, (f + 1) * size)]);
     expect(place(at(faded, 15), 'hips')[1]! - place(at(clip, 15), 'hips')[1]!).toBeCloseTo(-0.05, 6);
-    expect(layerWeight(some, 0.35)).toBeCloseTo(0.5, 9);
+    expect(layerWeight(some, 0.35, null)).toBeCloseTo(0.5, 9);
     expect(correctedClip(figure, [{ ...some, mute: true }], places, held)).toBe(figure.clip);
     const [a, b] = [layer('hips', [0, 0, 0]), layer('look', [0, 0, 0])];
     expect(countingLayers([a, b, { ...a, keys: [] }])).toEqual([a, b]);
     expect(countingLayers([a, { ...b, solo: true }])).toEqual([{ ...b, solo: true }]);
+  });
+
+  it('fade over the phase of every stride, also over its end; a clip without strides has none', () => {
+    const fade = { from: 0.8, to: 0.2, in: 0.1, out: 0.1, over: 'phase' as const };
+    const some = layer('hips', [0, -0.05, 0], [0, 0, 0], { fade });
+    const weight = (phase: number | null) => layerWeight(some, 0, phase);
+    expect([0.5, 0.79, 0.85, 0.95, 1, 3.15, 0.21].map(weight).map((w) => +w.toFixed(6))).toEqual([0, 0, 0.5, 1, 1, 0.5, 0]);
+    expect(weight(null)).toBe(0);
+    const phase = clipPhase(clip, held)!;
+    const lands = held.filter((c) => c.foot === 'left')[0]!.from / clip.rate;
+    expect(phase(lands)).toBeCloseTo(0, 9);
+    expect(phase(lands + clip.frames / clip.rate / 2) - phase(lands)).toBeCloseTo(0.5, 9);
+    expect(clipPhase({ ...clip, loop: false }, [])).toBeNull();
+    const faded = correctedClip(figure, [some], places, held);
+    const full = Math.round((lands + 0.95 * (clip.frames / clip.rate)) * clip.rate) % clip.frames;
+    const none = Math.round((lands + 0.5 * (clip.frames / clip.rate)) * clip.rate) % clip.frames;
+    expect(place(at(faded, full), 'hips')[1]! - place(at(clip, full), 'hips')[1]!).toBeCloseTo(-0.05, 4);
+    expect(place(at(faded, none), 'hips')[1]!).toBe(place(at(clip, none), 'hips')[1]!);
   });
 
   it('go through their keys, smoothly, and round and round in a loop', () => {

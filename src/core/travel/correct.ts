@@ -5,6 +5,7 @@ import type { ClipFigure } from '../clip/figure';
 import { createLimbReach, usualHinge, type Limb } from '../clip/limb-reach';
 import { multiply, multiplyConjugate, rotateFrom, slerp } from '../math/quaternion';
 import { fromRotationVector } from '../math/rotation-vector';
+import { clipPhase } from './clip-phase';
 import type { Layer, LayerTarget } from './layer-spec';
 import { countingLayers, layerValue, layerWeight, VALUE } from './layer-value';
 import { carrierOf, moveCarrier } from './lock';
@@ -29,6 +30,7 @@ export function correctedClip(figure: ClipFigure, layers: readonly Layer[], plac
   const size = poseSize(skeleton);
   const poses = clip.poses.slice();
   const correct = createCorrection(figure, held);
+  const phase = clipPhase(clip, held);
   const read = counting.map((layer) => ({ layer, value: layerValue(layer, loop ? frames / rate : null) }));
   const values = new Float64Array(counting.length * VALUE);
   const weights = new Float64Array(counting.length);
@@ -36,7 +38,7 @@ export function correctedClip(figure: ClipFigure, layers: readonly Layer[], plac
     const t = f / rate;
     let any = false;
     read.forEach(({ layer, value }, i) => {
-      weights[i] = layerWeight(layer, t);
+      weights[i] = layerWeight(layer, t, phase ? phase(t) : null);
       value(t, values.subarray(i * VALUE, (i + 1) * VALUE));
       any ||= weights[i]! > 0;
     });

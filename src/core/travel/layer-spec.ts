@@ -28,8 +28,19 @@ export const layerSchema = z.strictObject({
   weight: z.number().min(0).max(1),
   mute: z.boolean(),
   solo: z.boolean(),
-  /** When it counts, s: from, to, and how long it takes to come and to go; null for the whole clip. */
-  fade: z.strictObject({ from: z.number().min(0), to: z.number().min(0), in: z.number().min(0).max(60), out: z.number().min(0).max(60) }).nullable(),
+  /**
+   * When it counts: from, to, and how long it takes to come and to go, in s of the clip, or in parts of every stride from a landing
+   * of the left foot on; null for the whole clip.
+   */
+  fade: z
+    .strictObject({
+      from: z.number().min(0),
+      to: z.number().min(0),
+      in: z.number().min(0).max(60),
+      out: z.number().min(0).max(60),
+      over: z.enum(['time', 'phase']).default('time'),
+    })
+    .nullable(),
   keys: z.array(layerKeySchema).max(2000),
 });
 export type Layer = z.infer<typeof layerSchema>;

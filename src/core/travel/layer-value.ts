@@ -1,4 +1,4 @@
-import { smootherstep } from '../math/scalar';
+import { smootherstep, wrapPhase } from '../math/scalar';
 import type { Layer, LayerKey } from './layer-spec';
 
 /** Numbers of a layer's value: moved 3 (m), turned 3 (rad). */
@@ -45,12 +45,25 @@ export function layerValue({ keys }: Pick<Layer, 'keys'>, period: number | null)
   };
 }
 
-/** How much a layer counts at a time (s), 0 to 1; comes and goes without a kick. */
-export function layerWeight({ weight, fade }: Pick<Layer, 'weight' | 'fade'>, t: number): number {
+/**
+ * How much a layer counts at a time (s) and a phase of the stride (any number; null where there is no stride), 0 to 1; comes and
+ * goes without a kick.
+ */
+export function layerWeight({ weight, fade }: Pick<Layer, 'weight' | 'fade'>, t: number, phase: number | null): number {
   if (!fade) return weight;
+  if (fade.over === 'phase') return phase === null ? 0 : weight * phaseWeight(fade, phase);
   const come = fade.in > 0 ? smootherstep(fade.from, fade.from + fade.in, t) : t >= fade.from ? 1 : 0,
     go = fade.out > 0 ? 1 - smootherstep(fade.to - fade.out, fade.to, t) : t <= fade.to ? 1 : 0;
   return weight * Math.min(come, go);
+}
+
+/** From `from` on round to `to`, which may lie in the next stride. */
+function phaseWeight({ from, to, in: comes, out: goes }: NonNullable<Layer['fade']>, phase: number): number {
+  const span = wrapPhase(to - from) || 1;
+  const x = wrapPhase(phase - from);
+  const come = comes > 0 ? smootherstep(0, comes, x) : 1,
+    go = goes > 0 ? 1 - smootherstep(span - goes, span, x) : x <= span ? 1 : 0;
+  return Math.min(come, go);
 }
 
 /** Layers that count: those that are soloed where any is, else those that are not muted; without keys none does. */

@@ -24,6 +24,7 @@ import { Transport } from './transport';
 const FootfallChart = dynamic(() => import('../footfall/chart').then((m) => m.FootfallChart), { loading: () => <Box sx={{ height: 62 }} /> });
 const WalkDrawer = dynamic(() => import('../steps/drawer').then((m) => m.WalkDrawer), { loading: () => <Box sx={{ height: 200 }} /> });
 const ClipChart = dynamic(() => import('../travel/clip-chart').then((m) => m.ClipChart), { loading: () => <Box sx={{ height: 140 }} /> });
+const ClipHands = dynamic(() => import('../travel/clip-hands').then((m) => m.ClipHands));
 const ClipGauge = dynamic(() => import('../travel/clip-gauge').then((m) => m.ClipGauge));
 const WalkHands = dynamic(() => import('../steps/walkway-hands').then((m) => m.WalkHands));
 const LeadBar = dynamic(() => import('../steps/lead-bar').then((m) => m.LeadBar), { loading: () => <Box sx={{ height: 62 }} /> });
@@ -106,6 +107,7 @@ function Stations() {
         >
           <Walkway motion={motion} clock={clock} hands={hands} />
           {stationOf(station).motion === 'plan' && <WalkHands motion={motion} hands={hands} />}
+          {motion.clip && <ClipHands motion={motion} clip={motion.clip} clock={clock} hands={hands} />}
           {chart && stationOf(station).footfall && motion.endless ? (
             <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} />
           ) : chart && stationOf(station).motion === 'plan' && !motion.led ? (

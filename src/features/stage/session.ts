@@ -26,6 +26,8 @@ export interface Session {
   readonly view: ViewName;
   readonly follow: boolean;
   readonly treadmill: boolean;
+  /** Ways in which the treadmill holds the figure. */
+  readonly held: { readonly forward: boolean; readonly sideways: boolean; readonly height: boolean };
   readonly playing: boolean;
   readonly rate: number;
   readonly loop: boolean;
@@ -58,6 +60,8 @@ export interface Session {
   /** The layer of corrections that is looked at, and whether the clip without them stands beside. */
   readonly layer: number | null;
   readonly clipGhost: boolean;
+  /** The joint the plumb of that layer hangs at, by JOINT; null where none is shown. */
+  readonly plumb: number | null;
   /** Another clip that is shown with it, and how. */
   readonly clipBeside: { readonly id: string; readonly laid: Laid } | null;
   /** The gait that was taken from a clip, and whether it is laid over it. */
@@ -94,6 +98,7 @@ export const createSession = (): SessionStore =>
     view: 'free',
     follow: true,
     treadmill: false,
+    held: { forward: true, sideways: true, height: true },
     playing: true,
     rate: 1,
     loop: true,
@@ -117,6 +122,7 @@ export const createSession = (): SessionStore =>
     loopAt: null,
     layer: null,
     clipGhost: false,
+    plumb: null,
     clipBeside: null,
     taken: null,
     beside: null,

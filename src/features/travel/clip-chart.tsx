@@ -1,5 +1,7 @@
 import Box from '@mui/material/Box';
-import { useMemo, useRef, type MouseEvent as ReactMouse, type PointerEvent as ReactPointer } from 'react';
+import MenuItem from '@mui/material/MenuItem';
+import Select from '@mui/material/Select';
+import { useMemo, useRef, useState, type MouseEvent as ReactMouse, type PointerEvent as ReactPointer } from 'react';
 import { clamp } from '@/core/math/scalar';
 import type { ClipContact } from '@/core/clip/clip';
 import { freshMark } from '../document/history';
@@ -9,8 +11,10 @@ import type { Clock } from '../stage/clock';
 import { useSession } from '../stage/session';
 import { CHART_INK } from '../steps/ink';
 import { RowWords, Seconds } from '../steps/walk-chart-parts';
+import { CLIP_LINES, LINE_UNITS, linesOf, type ClipLine } from './clip-lines';
 import { useClipChange } from './editing';
 import { LAYER_ROW, LayerRows } from './layer-rows';
+import { clipPhase } from '@/core/travel/clip-phase';
 import { LoopBrackets } from './loop-brackets';
 import type { ClipOnStage } from './use-clip';
 
@@ -22,8 +26,8 @@ const SPEED = 34;
 const HEIGHT = 140;
 /** Layers that have a row. */
 const LAYERS_SHOWN = 4;
-/** Looks along the speed line. */
-const LOOKS = 300;
+/** Part of its row that a line takes at most. */
+const LINE_ROOM = 0.92;
 /** A contact put in by hand lasts so long, s. */
 const NEW_S = 0.3;
 /** Slide (mm) that is drawn as high as its row. */
@@ -41,7 +45,9 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
   const { answer } = clip;
   const loops = useSession((s) => s.loops);
   const loopAt = useSession((s) => s.loopAt);
-  const speed = useMemo(() => (answer ? speedLine(answer.places, answer.clip.rate, answer.clip.frames) : []), [answer]);
+  const [line, setLine] = useState<ClipLine>('speed');
+  const drawn = useMemo(() => (answer ? linesOf(line, answer) : null), [answer, line]);
+  const phase = useMemo(() => (answer ? clipPhase(answer.clip, answer.held) : null), [answer]);
   const rate = answer?.clip.rate ?? 1;
   const { layers } = clip.spec;
   const layerAt = useSession((s) => s.layer) ?? layers.length - 1;
@@ -49,7 +55,6 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
   const contacts = clip.spec.travel.contacts ?? answer?.contacts ?? [];
   // A loop's contact may end in the next round: it is drawn in this one, too.
   const rounds = answer?.clip.loop ? [-duration, 0] : [0];
-  const fastest = Math.max(0.5, ...speed.map((s) => s[1])) * 1.1;
   const put = (next: readonly ClipContact[], label: string, mark: string | null = null) =>
     change(label, (c) => void (c.travel.contacts = [...next].sort((a, b) => a.from - b.from).map((k) => ({ ...k }))), mark);
   const follow = (move: (e: PointerEvent) => void) => {
@@ -118,8 +123,7 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
             ['L', TOP.left + 12],
             ['R', TOP.right + 12],
             ['slide mm', TOP.slide + 18],
-            ['speed', TOP.speed + 14],
-            ['m/s', TOP.speed + 27],
+            [LINE_UNITS[line], TOP.speed + 30],
           ]}
         />
         {layers.slice(0, LAYERS_SHOWN).map((l, i) => (
@@ -211,17 +215,35 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
                 />
               );
             })}
-          <LayerRows layers={layers.slice(0, LAYERS_SHOWN)} at={layerAt} top={HEIGHT - 4} from={from} to={to} x={x} />
+          <LayerRows layers={layers.slice(0, LAYERS_SHOWN)} at={layerAt} top={HEIGHT - 4} from={from} to={to} x={x} phase={phase} />
           {loops && clip.spec.edits.loop === null && <LoopBrackets loops={loops} at={loopAt} rate={rate} x={x} />}
-          <polyline
-            points={speed.map(([t, v]) => `${x(t).toFixed(1)},${(TOP.speed + SPEED - (v / fastest) * SPEED).toFixed(1)}`).join(' ')}
-            fill="none"
-            stroke="var(--sea)"
-            strokeWidth={1.6}
-            pointerEvents="none"
-          />
+          {drawn?.lines.map(({ of, values }) => (
+            <polyline
+              key={of}
+              data-line={`${line} ${of}`}
+              points={values.map((v, i) => `${x(drawn.times[i]!).toFixed(1)},${lineY(v, drawn.range).toFixed(1)}`).join(' ')}
+              fill="none"
+              stroke={of === 'body' ? 'var(--sea)' : `var(--${of})`}
+              strokeWidth={1.6}
+              pointerEvents="none"
+            />
+          ))}
         </g>
       </svg>
+      <Select
+        variant="standard"
+        value={line}
+        inputProps={{ 'aria-label': 'What the line shows' }}
+        onChange={(e) => setLine(e.target.value)}
+        onPointerDown={(e) => e.stopPropagation()}
+        sx={{ position: 'absolute', left: 8, top: TOP.speed - 3, width: SIDES.left - 12, fontSize: 11, '& .MuiSelect-select': { p: 0, pr: '14px !important' } }}
+      >
+        {CLIP_LINES.map((l) => (
+          <MenuItem key={l} value={l} dense>
+            {l}
+          </MenuItem>
+        ))}
+      </Select>
       <Box
         component="span"
         ref={head}
@@ -237,16 +259,6 @@ const middleOf = ({ from, to }: ClipContact, rate: number, { loop, frames }: { l
   return (loop ? middle % frames : middle) / rate;
 };
 
-const barHeight = (metres: number): number => SLIDE * Math.min(1, (metres * 1000) / SLIDE_FULL_MM);
+const lineY = (v: number, [low, high]: readonly [number, number]): number => TOP.speed + SPEED - ((v - low) / (high - low)) * SPEED * LINE_ROOM;
 
-/** Speed (m/s) of a travel at even times (s). */
-function speedLine(places: Float64Array, rate: number, frames: number): [number, number][] {
-  const looks = Math.min(LOOKS, frames - 1);
-  const half = Math.max(1, Math.round(0.05 * rate));
-  return Array.from({ length: Math.max(0, looks + 1) }, (_, i) => {
-    const f = Math.round((i / Math.max(1, looks)) * (frames - 1));
-    const [a, b] = [Math.max(0, f - half), Math.min(frames - 1, f + half)];
-    const way = Math.hypot(places[b * 4]! - places[a * 4]!, places[b * 4 + 2]! - places[a * 4 + 2]!);
-    return [f / rate, b > a ? (way * rate) / (b - a) : 0];
-  });
-}
+const barHeight = (metres: number): number => SLIDE * Math.min(1, (metres * 1000) / SLIDE_FULL_MM);

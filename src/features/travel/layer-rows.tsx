@@ -14,6 +14,7 @@ export function LayerRows({
   from,
   to,
   x,
+  phase,
 }: {
   layers: readonly Layer[];
   at: number;
@@ -21,6 +22,7 @@ export function LayerRows({
   from: number;
   to: number;
   x: (t: number) => number;
+  phase: ((t: number) => number) | null;
 }) {
   return (
     <g data-testid="layer-rows" pointerEvents="none">
@@ -28,7 +30,7 @@ export function LayerRows({
         const base = top + i * LAYER_ROW + WASH;
         const line = Array.from({ length: LOOKS + 1 }, (_, n) => {
           const t = from + ((to - from) * n) / LOOKS;
-          return `${x(t).toFixed(1)},${(base - WASH * layerWeight(layer, t)).toFixed(1)}`;
+          return `${x(t).toFixed(1)},${(base - WASH * layerWeight(layer, t, phase ? phase(t) : null)).toFixed(1)}`;
         });
         return (
           <g key={i} opacity={layer.mute ? 0.35 : 1}>

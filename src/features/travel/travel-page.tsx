@@ -8,6 +8,7 @@ import RadioGroup from '@mui/material/RadioGroup';
 import Typography from '@mui/material/Typography';
 import { toDegrees } from '@/core/math/scalar';
 import { AXES, TRAVEL_KINDS, type TravelKind } from '@/core/travel/names';
+import { useSession } from '../stage/session';
 import { Figures } from '../steps/cells';
 import { BesideSection } from './beside-section';
 import { useClipChange } from './editing';
@@ -121,7 +122,39 @@ export function TravelPage({ clip }: { clip: ClipOnStage }) {
           Kept: {answer.kept.distance.toFixed(3)} m, {signed(toDegrees(answer.kept.turn), 1)}°.
         </Typography>
       )}
+      <TreadmillAxes />
       <BesideSection clip={clip} />
+    </Box>
+  );
+}
+
+const HELD_WAYS = ['forward', 'sideways', 'height'] as const;
+
+/** In which ways the treadmill holds the figure in view; a faint trace shows where it really is. */
+function TreadmillAxes() {
+  const held = useSession((s) => s.held);
+  const treadmill = useSession((s) => s.treadmill);
+  const set = useSession((s) => s.set);
+  return (
+    <Box>
+      <Typography variant="h3">Treadmill holds</Typography>
+      {HELD_WAYS.map((way) => (
+        <FormControlLabel
+          key={way}
+          label={way}
+          title={treadmill ? 'A faint trace shows where the figure really is' : 'Counts while the treadmill runs'}
+          control={
+            <Checkbox
+              size="small"
+              checked={held[way]}
+              slotProps={{ input: { 'aria-label': `held in view: ${way}` } }}
+              onChange={(_, on) => set({ held: { ...held, [way]: on }, treadmill: true })}
+              sx={{ py: 0.25 }}
+            />
+          }
+          sx={{ '& .MuiFormControlLabel-label': { fontSize: 13.5 } }}
+        />
+      ))}
     </Box>
   );
 }

@@ -28,6 +28,33 @@ export function copySoleView(from: HTMLCanvasElement, to: HTMLCanvasElement, { l
   to.getContext('2d')!.drawImage(from, left * pixels, top * pixels, w, h, 0, 0, w, h);
 }
 
+/** Lines of the grid, mm apart: fine ones, and each fifth. */
+const FINE_MM = 10;
+
+/** A grid over the sole view, whose picture stands while a foot does: what slides leaves its lines. */
+const Millimetres = memo(function Millimetres() {
+  const [w, h] = [SOLE_WIDTH_M * 1000, SOLE_WIDTH_M * SOLE_ASPECT * 1000];
+  const lines = (size: number) => Array.from({ length: Math.floor(size / FINE_MM) + 1 }, (_, i) => i * FINE_MM);
+  const strong = (v: number) => (v % (5 * FINE_MM) === 0 ? 0.34 : 0.13);
+  return (
+    <Box
+      component="svg"
+      data-testid="millimetres"
+      aria-hidden
+      viewBox={`0 0 ${w} ${h}`}
+      preserveAspectRatio="none"
+      sx={{ position: 'absolute', inset: 0, width: 1, height: 1, color: 'text.primary', pointerEvents: 'none' }}
+    >
+      {lines(w).map((x) => (
+        <line key={`x${x}`} x1={x} x2={x} y1={0} y2={h} stroke="currentColor" strokeOpacity={strong(x)} vectorEffect="non-scaling-stroke" />
+      ))}
+      {lines(h).map((y) => (
+        <line key={`y${y}`} x1={0} x2={w} y1={h - y} y2={h - y} stroke="currentColor" strokeOpacity={strong(y)} vectorEffect="non-scaling-stroke" />
+      ))}
+    </Box>
+  );
+});
+
 /** Frame, name and millimetre scale of the sole view; the walkway draws the picture into the frame's rectangle. */
 export const SoleViewFrame = memo(function SoleViewFrame({ frame }: { frame: RefObject<HTMLDivElement | null> }) {
   const scale = `${(100 * SCALE_M) / SOLE_WIDTH_M}%`;
@@ -63,6 +90,7 @@ export const SoleViewFrame = memo(function SoleViewFrame({ frame }: { frame: Ref
       </Box>
       <Box ref={frame} sx={{ position: 'relative', aspectRatio: `${1 / SOLE_ASPECT}` }}>
         <Box component="canvas" width={0} height={0} aria-hidden sx={{ position: 'absolute', inset: 0, width: 1, height: 1 }} />
+        <Millimetres />
       </Box>
     </Box>
   );

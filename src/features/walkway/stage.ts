@@ -18,12 +18,14 @@ import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '@/
 import { centreOfMass } from '@/core/body/centre-of-mass';
 import { createPlacement, repeatPlacement } from '@/core/math/placement';
 import type { Foothold, Motion } from '@/core/motion/motion';
+import type { Shown } from '@/core/motion/laid';
 import type { StageMotion } from '../stage/motion';
 import { chosenPrints, type Session, type TrailName } from '../stage/session';
 import { Figure, figureGeometry } from './figure';
 import { Ghosts, type OnionOptions } from './ghosts';
 import { ChartGround } from './ground';
 import type { ScenePalette } from './palette';
+import { Plumb, type PlumbPart } from './plumb';
 import { Prints } from './prints';
 import type { Quality } from './quality';
 import type { Props } from './props';
@@ -33,6 +35,8 @@ import { Trails } from './trails';
 /** What of the scene is shown and how it is held. */
 export interface StageOptions extends OnionOptions {
   readonly treadmill: boolean;
+  readonly held: Session['held'];
+  readonly plumb: Session['plumb'];
   readonly prints: boolean;
   readonly travelLine: boolean;
   readonly weightPoint: boolean;
@@ -80,6 +84,10 @@ export class Stage {
   private readonly ground: ChartGround;
   private readonly terrain: Terrain;
   private readonly prints: Prints;
+  private readonly plumb: Plumb;
+  /** Where the figure really is while a treadmill holds it: its way, and a mark on it. */
+  private readonly trace: Line<BufferGeometry, LineBasicMaterial>;
+  private readonly mark: Mesh<RingGeometry, MeshBasicMaterial>;
   private readonly line: Line<BufferGeometry, LineBasicMaterial>;
   private readonly weight: Mesh<RingGeometry, MeshBasicMaterial>;
   private readonly goal: Mesh<RingGeometry, MeshBasicMaterial>;
@@ -89,6 +97,7 @@ export class Stage {
   private readonly com = new Float64Array(3);
   private readonly root = createPlacement();
   private lineOf: Motion | null = null;
+  private traceOf: Motion | null = null;
   /** What the rounds before this one add to the figure's place. */
   private readonly moved = createPlacement();
   private around: readonly Foothold[] = [];
@@ -96,6 +105,7 @@ export class Stage {
   private printsStride = 0;
   private shownAt = 0;
   private readonly others: Other[] = [];
+  private readonly thread: Line<BufferGeometry, LineBasicMaterial>;
   private readonly deckBy = new Float64Array(2);
   private readonly sole = { x: 0, y: 0, z: 0, side: 0 };
 
@@ -114,6 +124,17 @@ export class Stage {
     this.ground = new ChartGround(palette);
     this.terrain = new Terrain(palette);
     this.prints = new Prints(body, palette);
+    this.plumb = new Plumb(palette);
+    this.thread = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.ink, transparent: true, opacity: 0.7 }));
+    this.thread.geometry.setAttribute('position', new BufferAttribute(new Float32Array(6), 3));
+    this.thread.frustumCulled = false;
+    this.trace = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.ink, transparent: true, opacity: 0.28 }));
+    this.trace.geometry.setAttribute('position', new BufferAttribute(new Float32Array(LINE_POINTS * 3), 3));
+    this.trace.frustumCulled = false;
+    this.mark = new Mesh(
+      new RingGeometry(0.05, 0.065, 28).rotateX(-Math.PI / 2),
+      new MeshBasicMaterial({ color: palette.ink, transparent: true, opacity: 0.4 }),
+    );
     this.line = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.sea, transparent: true, opacity: 0.9 }));
     this.line.geometry.setAttribute('position', new BufferAttribute(new Float32Array(LINE_POINTS * 3), 3));
     this.line.frustumCulled = false;
@@ -129,9 +150,20 @@ export class Stage {
     this.light.shadow.mapSize.set(1024, 1024);
     this.light.shadow.radius = 5;
     Object.assign(this.light.shadow.camera, { left: -1.6, right: 1.6, top: 2.4, bottom: -1.2, near: 0.5, far: 9 });
-    this.world.add(this.terrain.group, this.figure.mesh, this.ghosts.group, this.trails.group, this.prints.group, this.line, this.weight, this.goal);
+    this.world.add(
+      this.terrain.group,
+      this.figure.mesh,
+      this.ghosts.group,
+      this.trails.group,
+      this.prints.group,
+      this.line,
+      this.weight,
+      this.goal,
+      this.plumb.group,
+      this.thread,
+    );
     scene.background = palette.paper;
-    scene.add(this.world, this.ground.group, new HemisphereLight(0xffffff, 0xb7a88c, 1.5), this.light, this.light.target);
+    scene.add(this.world, this.trace, this.mark, this.ground.group, new HemisphereLight(0xffffff, 0xb7a88c, 1.5), this.light, this.light.target);
   }
 
   setQuality(quality: Quality): void {
@@ -157,17 +189,19 @@ export class Stage {
     this.figure.pose(this.pose);
     const x = this.pose[0]!,
       z = this.pose[2]!;
-    const shiftX = options.treadmill ? x : 0,
-      shiftZ = options.treadmill ? z : 0;
-    this.world.position.set(-shiftX, 0, -shiftZ);
+    const [shiftX, shiftZ] = this.heldWay(x, z, options);
+    const shiftY = options.treadmill && options.held.height ? this.pose[1]! : 0;
+    this.world.position.set(-shiftX, -shiftY, -shiftZ);
     this.focus.x = x - shiftX;
     this.focus.z = z - shiftZ;
-    const y = (this.focus.y = this.pose[1]!);
+    this.focus.y = this.pose[1]! - shiftY;
+    const y = this.pose[1]!;
+    this.showTrace(options.treadmill && this.motion.clip !== null, x, y, z);
     this.terrain.show(source, this.motion.part.bodies ?? {}, x, z);
     this.ground.group.visible = !this.terrain.covers;
     this.ground.update(x, z, shiftX, shiftZ, facing);
-    this.light.position.set(this.focus.x - 1.6, y + 4.6, this.focus.z + 1.4);
-    this.light.target.position.set(this.focus.x, y + 0.4, this.focus.z);
+    this.light.position.set(this.focus.x - 1.6, this.focus.y + 4.6, this.focus.z + 1.4);
+    this.light.target.position.set(this.focus.x, this.focus.y + 0.4, this.focus.z);
     // What lies on a deck goes along with it.
     this.deckBy.fill(0);
     source.deck?.(time, this.deckBy);
@@ -179,6 +213,12 @@ export class Stage {
     this.trails.show(this.motion, options.trails, options.fps, this.moved);
     forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
     this.showProps(time);
+    if (options.plumb === null) this.plumb.hide();
+    else {
+      const p = this.worldPose.positions;
+      const [px, py, pz] = [p[options.plumb * 3]!, p[options.plumb * 3 + 1]!, p[options.plumb * 3 + 2]!];
+      this.plumb.show(px, py, pz, source.ground.height(px, pz));
+    }
     this.goal.visible = this.motion.led !== null && options.led !== null;
     if (options.led) {
       const { place } = options.led;
@@ -196,6 +236,7 @@ export class Stage {
   /** The others at the same time, each on a figure of its own that is made anew only for another body. */
   private showBeside(time: number): void {
     const { beside } = this.motion;
+    this.thread.visible = beside.some((s) => s.tie);
     while (this.others.length > beside.length) this.remove(this.others.pop()!);
     beside.forEach((shown, i) => {
       let other = this.others[i];
@@ -206,9 +247,17 @@ export class Stage {
         other = this.others[i] = { body: shown.body, figure, skin, pose: new Float64Array(poseSize(shown.body.skeleton)) };
         this.world.add(figure.mesh);
       }
+      if (shown.tie) this.showThread(shown.tie);
       shown.pose(shown.repeat ? time : Math.min(time, shown.duration), other.pose, 0);
       other.figure.pose(other.pose);
     });
+  }
+
+  /** A thread on the ground between two footholds. */
+  private showThread([a, b]: NonNullable<Shown['tie']>): void {
+    const at = this.thread.geometry.getAttribute('position') as BufferAttribute;
+    [a, b].forEach((p, i) => at.setXYZ(i, p[0]!, LINE_HEIGHT_M * 2, p[2]!));
+    at.needsUpdate = true;
   }
 
   private remove({ figure, skin }: Other): void {
@@ -265,12 +314,54 @@ export class Stage {
     this.prints.end();
   }
 
+  /** What of its way a treadmill takes from the figure: forward is where it faces at the motion's beginning. */
+  private heldWay(x: number, z: number, { treadmill, held }: StageOptions): readonly [number, number] {
+    if (!treadmill) return [0, 0];
+    if (held.forward && held.sideways) return [x, z];
+    this.motion.source.place(0, this.root);
+    const [sin, cos] = [Math.sin(this.root[3]!), Math.cos(this.root[3]!)];
+    const ahead = held.forward ? x * sin + z * cos : 0,
+      left = held.sideways ? x * cos - z * sin : 0;
+    return [ahead * sin + left * cos, ahead * cos - left * sin];
+  }
+
+  /** The figure's way where it really lies, and where on it it is. */
+  private showTrace(visible: boolean, x: number, y: number, z: number): void {
+    this.trace.visible = this.mark.visible = visible;
+    if (!visible) return;
+    this.mark.position.set(x, y + WEIGHT_HEIGHT_M, z);
+    const { source, duration } = this.motion;
+    if (this.traceOf === source) return;
+    this.traceOf = source;
+    const at = this.trace.geometry.getAttribute('position') as BufferAttribute;
+    for (let i = 0; i < LINE_POINTS; i++) {
+      source.place((i / (LINE_POINTS - 1)) * duration, this.root);
+      at.setXYZ(i, this.root[0]!, this.root[1]! + LINE_HEIGHT_M, this.root[2]!);
+    }
+    at.needsUpdate = true;
+  }
+
+  /** What of the plumb lies under a ray. */
+  plumbUnder(ray: Raycaster): PlumbPart | null {
+    this.world.updateMatrixWorld();
+    return this.plumb.under(ray);
+  }
+
+  /** Where the plumb hangs in the motion's own space. */
+  get plumbPlace(): Plumb['place'] {
+    return this.plumb.place;
+  }
+
   /** How far (m) the ground leaves the planes it is drawn with. */
   private get rough(): number {
     return this.motion.source.ground.rough ?? 0;
   }
 
   /** How far (m) the shown space lies behind the motion's: on a treadmill the world goes by. */
+  get rise(): number {
+    return this.world.position.y;
+  }
+
   get shift(): { readonly x: number; readonly z: number } {
     return { x: -this.world.position.x, z: -this.world.position.z };
   }
@@ -339,6 +430,11 @@ export class Stage {
     this.ground.dispose();
     this.terrain.dispose();
     this.prints.dispose();
+    this.plumb.dispose();
+    for (const own of [this.trace, this.mark, this.thread]) {
+      own.geometry.dispose();
+      own.material.dispose();
+    }
     this.line.geometry.dispose();
     this.line.material.dispose();
     this.goal.geometry.dispose();
