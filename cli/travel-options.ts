@@ -29,6 +29,7 @@ export const TRAVEL_OPTIONS = {
   stature: { type: 'string' },
   on: { type: 'string' },
   compare: { type: 'boolean' },
+  cycles: { type: 'string' },
   json: { type: 'boolean' },
   out: { type: 'string' },
 } as const;

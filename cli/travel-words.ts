@@ -3,6 +3,7 @@ import { toDegrees } from '../src/core/math/scalar';
 import { compareTravel, nearestRelation } from '../src/core/travel/compare';
 import { finished } from '../src/core/travel/edited';
 import { travelFacts } from '../src/core/travel/kinds';
+import { matchedDistance } from '../src/core/travel/matched';
 import type { PreparedClip } from '../src/core/travel/prepare';
 import type { Done } from './travel-done';
 
@@ -73,4 +74,12 @@ export function comparison(a: Done, b: Done): string {
   const { relation, way, turn, time } = nearestRelation(compareTravel(of(a), of(b)));
   const said = { equal: 'equal', opposite: 'equal and opposite', mirrored: 'mirror images' }[relation];
   return `${basename(a.file)} and ${basename(b.file)}: travels nearest to ${said}, off by ${(way * 1000).toFixed(1)} mm, ${toDegrees(turn).toFixed(2)}°, ${time.toFixed(3)} s\n`;
+}
+
+/** The way that belongs to so many cycles. */
+export function cyclesOf({ file, result: { travel, clip, analysis, held } }: Done, cycles: number): string {
+  const matched = matchedDistance(clip, held, travelFacts(travel, clip, analysis.first), cycles);
+  return matched
+    ? `${basename(file)}: ${cycles} cycles take ${matched.way.toFixed(4)} m, ${matched.seconds.toFixed(3)} s, ${toDegrees(matched.turn).toFixed(2)}°\n`
+    : `${basename(file)}: it has no strides\n`;
 }

@@ -3,11 +3,11 @@ import { readMotionFile } from '../src/core/formats/motion-file';
 import { knowClip } from '../src/core/handover/clip-file';
 import { findLoops } from '../src/core/travel/find-loops';
 import { prepareClip } from '../src/core/travel/prepare';
-import { InputFault, parseOptions, readBody, readCarrier, readInput } from './input';
+import { InputFault, parseOptions, readBody, readCarrier, readInput, readWhole } from './input';
 import type { Done, Wish } from './travel-done';
 import { write, writeGait } from './travel-files';
 import { editsOf, repairOf, saidOf, specOf, TRAVEL_OPTIONS } from './travel-options';
-import { comparison, factsOf, words } from './travel-words';
+import { comparison, cyclesOf, factsOf, words } from './travel-words';
 
 /** `travel`: root motion of clips made elsewhere: found, changed, feet locked, and written on their own skeletons or as a table. */
 export async function travelCommand(args: string[]): Promise<number> {
@@ -22,6 +22,7 @@ export async function travelCommand(args: string[]): Promise<number> {
   };
   const onBody = values.body !== undefined || values.stature !== undefined;
   const how = { body: onBody ? await readBody(values.body, values.stature) : null, carrier: readCarrier(values.on) };
+  const cycles = values.cycles === undefined ? null : readWhole('cycles', values.cycles, 1, 1, 1000);
   if (values.compare && files.length !== 2) throw new InputFault([`--compare: two files are held against each other; there are ${files.length}`]);
   const done: Done[] = [];
   const faults: string[] = [];
@@ -39,7 +40,10 @@ export async function travelCommand(args: string[]): Promise<number> {
   if (values.out !== undefined) await write(done, values.out, files.length > 1, how);
   if (values.json) process.stdout.write(`${JSON.stringify(done.map(factsOf), null, 2)}\n`);
   else for (const one of done) process.stdout.write(words(one));
-  if (values.compare) process.stdout.write(comparison(done[0]!, done[1]!));
+  // What is read by programs stays whole.
+  const out = values.json ? process.stderr : process.stdout;
+  if (cycles !== null) for (const one of done) out.write(cyclesOf(one, cycles));
+  if (values.compare) out.write(comparison(done[0]!, done[1]!));
   return 0;
 }
 

@@ -1,5 +1,8 @@
 import { bodyOf } from '@/core/body/body';
-import type { Skeleton } from '@/core/body/skeleton';
+import { measuredBody } from '@/core/body/measured';
+import { JOINT } from '@/core/body/roles';
+import { createWorldPose, forwardKinematics, poseSize, rotationAt, type Skeleton } from '@/core/body/skeleton';
+import { silhouette } from '@/core/sheet/silhouette';
 import { encodeClip } from '@/core/formats/encode';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { FormatFault } from '@/core/formats/limits';
@@ -25,6 +28,10 @@ interface Loaded {
   readonly bytes: Uint8Array;
   readonly file: MotionFile;
 }
+
+/** Pictures of a clip in miniature, and how long (s) they take. */
+const FILM_PICTURES = 16;
+const FILM_S = 1.6;
 
 /** Files brought in, read once, and what was found of the clip that was asked for last. */
 export class Clips {
@@ -89,6 +96,40 @@ export class Clips {
     }
     const made = await clipFile({ bytes, file, index: spec.file.index }, known, prepared, spec.edits, carrier);
     return typeof made === 'string' ? text(made, 'text/plain') : { bytes: made, mime: 'model/gltf-binary', slide: null };
+  }
+
+  /** A few pictures from the middle of a clip, in miniature. */
+  async *clipFilm({ spec }: WorkerCalls['clipFilm']['request']): Work<WorkerCalls['clipFilm']['answer']> {
+    yield;
+    const { analysis } = yield* this.foundOf(spec);
+    const { floor, figure } = analysis;
+    const { clip } = figure;
+    const { body, rig } = measuredBody(clip.skeleton, figure, spec.name);
+    const from = Math.max(analysis.first, Math.round((clip.frames - FILM_S * clip.rate) / 2));
+    const last = Math.min(clip.frames - 1, Math.round(from + FILM_S * clip.rate));
+    const pose = new Float64Array(poseSize(body.skeleton));
+    const world = createWorldPose(body.skeleton);
+    const size = poseSize(clip.skeleton);
+    const pictures = Array.from({ length: FILM_PICTURES }, (_, i) => {
+      rig.take(clip.poses, Math.round(from + ((last - from) * i) / FILM_PICTURES) * size, pose, 0);
+      pose[4] = pose[4]! - floor;
+      // Seen from its side, whichever way it faces.
+      const h = rotationAt(body.skeleton, JOINT.hips);
+      const half = Math.atan2(pose[h + 1]!, pose[h + 3]!);
+      pose.set([0, -Math.sin(half), 0, Math.cos(half)], 6);
+      forwardKinematics(body.skeleton, pose, 0, world);
+      return silhouette(body, world, 'side', world.positions[JOINT.hips * 3]!, world.positions[JOINT.hips * 3 + 2]!);
+    });
+    return { pictures, stature: body.spec.stature, seconds: (last - from) / clip.rate };
+  }
+
+  /** The skins a clip's file has. */
+  async *clipSkin({ spec }: WorkerCalls['clipSkin']['request']): Work<WorkerCalls['clipSkin']['answer']> {
+    yield;
+    const { brought } = yield* this.foundOf(spec);
+    const found = (yield* this.loaded(spec)).file.clips[spec.file.index]!;
+    const skins = found.skins().map(({ skin, faces }) => ({ skin: { ...skin, bound: skin.bound.map((v) => v * brought.unit) }, faces }));
+    return { skins, transfer: skins.flatMap(({ skin, faces }) => [skin.bound, skin.weights, skin.joints, faces].map((a) => a.buffer as ArrayBuffer)) };
   }
 
   /** A gait fitted to a clip's strides. */

@@ -41,6 +41,10 @@ export function work(message: WorkerRequest, motions: Motions, clips: Clips): Wo
       return clips.clip(message.request);
     case 'loops':
       return clips.loops(message.request);
+    case 'clipFilm':
+      return clips.clipFilm(message.request);
+    case 'clipSkin':
+      return clips.clipSkin(message.request);
     case 'takeGait':
       return clips.takeGait(message.request);
     case 'clipFile':

@@ -5,12 +5,14 @@ import type { Carrier } from '@/core/clip/carried';
 import type { ClipContact } from '@/core/clip/clip';
 import type { Up } from '@/core/clip/in-world';
 import type { NoWay, WayFound, WayQuery } from '@/core/course/find-way';
+import type { ShownSkin } from '@/core/formats/gltf/read';
 import type { ExportFormat } from '@/core/formats/format';
 import type { GroundSpec } from '@/core/ground/spec';
 import type { Note } from '@/core/handover/notes';
 import type { HandoverSpec } from '@/core/handover/spec';
 import type { ClipReport } from '@/core/measure/report';
 import type { MotionSpec, ProjectPart } from '@/core/project/motion-spec';
+import type { Part } from '@/core/sheet/silhouette';
 import type { ClipSpec } from '@/core/travel/clip-spec';
 import type { ShownClip } from '@/core/travel/clip-view';
 import type { LoopCandidate } from '@/core/travel/find-loops';
@@ -99,6 +101,16 @@ export interface WorkerCalls {
     request: { spec: ClipSpec; format: 'own' | 'csv' | ExportFormat['id']; body?: BodySpec; carrier: Carrier | null };
     /** `slide`: what a foot slides on that body, m; null on its own. */
     answer: { bytes: Uint8Array; mime: string; slide: number | null };
+  };
+  clipFilm: {
+    /** A few pictures of a clip as silhouettes, over so many seconds. */
+    request: { spec: ClipSpec };
+    answer: { pictures: readonly (readonly Part[])[]; stature: number; seconds: number };
+  };
+  clipSkin: {
+    /** The skins of a clip's file, in metres, on its own skeleton. */
+    request: { spec: ClipSpec };
+    answer: { skins: readonly ShownSkin[]; transfer: readonly ArrayBuffer[] };
   };
   takeGait: {
     /** A gait fitted to the strides of a clip as it is corrected. */

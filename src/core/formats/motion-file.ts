@@ -6,7 +6,7 @@ import { decodingBvh } from './bvh/decode';
 import type { BvhPackage } from './bvh/package';
 import { fromBvhBitByBit } from './bvh/to-clip';
 import { decodeGlb } from './gltf/bytes';
-import { fromGltf } from './gltf/read';
+import { fromGltf, type ShownSkin } from './gltf/read';
 import { FormatFault, READ_LIMITS } from './limits';
 
 /** A clip as its file has it: the file's unit and axes. */
@@ -17,6 +17,8 @@ export interface FoundClip {
   /** The sole our own files tell. */
   readonly sole: Sole | null;
   readonly skin: Skin | null;
+  /** Its skins as they are shown; read when they are asked for. */
+  readonly skins: () => readonly ShownSkin[];
   /** The ground the clip says it was made for. */
   readonly ground: GroundSpec | null;
 }
@@ -57,13 +59,20 @@ export async function* readingMotionFile(bytes: Uint8Array, file: string): Async
       ...(roots > 1 ? [`it has ${roots} roots; all are read`] : []),
       ...(clip.frames === 1 ? ['it has one picture only'] : []),
     ];
-    return { kind: 'bvh', clips: [{ clip, ends, sole: null, skin: null, ground: null }], oddities, bvh };
+    return { kind: 'bvh', clips: [{ clip, ends, sole: null, skin: null, skins: () => [], ground: null }], oddities, bvh };
   }
   if (ending === '.glb') {
     if (bytes.length > READ_LIMITS.bytes) throw new FormatFault(`the file has ${bytes.length} bytes; the limit is ${READ_LIMITS.bytes}`);
-    const { clips, sole, skin, grounds, oddities } = fromGltf(await decodeGlb(bytes));
+    const { clips, sole, skin, skins, grounds, oddities } = fromGltf(await decodeGlb(bytes));
     yield READ_PART;
-    const found = clips.map((clip): FoundClip => ({ clip, ends: clip.skeleton.names.map(() => null), sole, skin, ground: grounds.get(clip.name) ?? null }));
+    const found = clips.map((clip): FoundClip => ({
+      clip,
+      ends: clip.skeleton.names.map(() => null),
+      sole,
+      skin,
+      skins,
+      ground: grounds.get(clip.name) ?? null,
+    }));
     return { kind: 'glb', clips: found, oddities, bvh: null };
   }
   throw new FormatFault(`only ${MOTION_FILES.join(' and ')} files are read`);

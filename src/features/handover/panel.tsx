@@ -23,6 +23,7 @@ import { editItem } from '../document/store';
 import { useSession } from '../stage/session';
 import { CarrierChoice } from './carrier-choice';
 import { FilesTable } from './files-table';
+import { usePackRequest } from './pack-request';
 import { usePack } from './use-pack';
 
 const AS_PLAYED = 'played';
@@ -32,13 +33,10 @@ export function HandoverPanel() {
   const store = useDocumentStore();
   const { id, spec } = useSole('asset');
   const plan = usePlan();
-  const gaits = useSpecs('gait');
-  const bodies = useSpecs('body');
   const set = useSet();
   const body = useBody();
   const gaitId = useDocument(gaitIdOf);
   const gait = useGait(gaitId);
-  const planGait = useGait(useGaitFor(plan.gait));
   const setGaitId = useGaitFor(set.gait);
   const setGait = useGait(setGaitId);
   const directions = useMemo(() => setMembers({ ...set, twins: false }, setGait).map((m) => m.directionDeg), [set, setGait]);
@@ -53,21 +51,14 @@ export function HandoverPanel() {
   const made = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length - (twice ? 1 : 0);
   const clipFiles = ticked.length * (spec.clipsOnBody ? spec.formats.length : 1);
   const files = made * spec.formats.length + clipFiles;
+  const request = usePackRequest();
   const start = () =>
-    pack.run({
-      gait: 'cycle',
-      plan: 'plan',
-      set: 'set',
-      part: {
-        body: body.spec,
-        bodies,
-        gaits: { ...Object.fromEntries(plan.gaits.map((k) => [k.gait, gaits[k.gait] ?? planGait])), cycle: gait, plan: planGait, set: setGait },
-        plans: { plan: { ...plan, gait: 'plan' } },
-        sets: { set: { ...set, twins: false, gait: 'set' } },
-      },
-      handover: { ...spec, rate: spec.rate ?? fps, directions: wanted },
-      clips: ticked.map(([, clip]) => clip),
-    });
+    pack.run(
+      request(
+        { ...spec, rate: spec.rate ?? fps, directions: wanted },
+        ticked.map(([, clip]) => clip),
+      ),
+    );
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Typography variant="h2">Clips</Typography>

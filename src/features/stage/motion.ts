@@ -3,6 +3,8 @@ import type { Body } from '@/core/body/body';
 import type { BodySpec } from '@/core/body/spec';
 import { setMembers } from '@/core/directions/set';
 import type { GaitSpec } from '@/core/gait/spec';
+import type { WorldPose } from '@/core/body/skeleton';
+import type { ShownSkin } from '@/core/formats/gltf/read';
 import type { Motion } from '@/core/motion/motion';
 import type { Shown } from '@/core/motion/laid';
 import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
@@ -33,8 +35,18 @@ export interface StageMotion {
   readonly trouble: string | null;
   /** Who leads it, where nothing of it is laid out beforehand. */
   readonly led: Session['led'];
+  /** A clip's own skeleton as it moves, and the skins that hang on it. */
+  readonly own: OwnFigure | null;
   /** The clip it is, where it was brought in. */
   readonly clip: ClipOnStage | null;
+}
+
+/** A skeleton made elsewhere: where its joints are at a time (s), roles by JOINT, skins. */
+export interface OwnFigure {
+  readonly at: (t: number) => WorldPose;
+  readonly joints: number;
+  readonly roles: Int32Array;
+  readonly skins: readonly ShownSkin[];
 }
 
 const NONE: readonly Shown[] = [];
@@ -53,6 +65,7 @@ export function stageMotion(spec: MotionSpec, part: ProjectPart): StageMotion {
     beside: NONE,
     trouble: null,
     led: null,
+    own: null,
     clip: null,
   };
 }
@@ -135,6 +148,7 @@ export function useStageMotion(station: Station): StageMotion {
       endless: motion.repeat !== null,
       duration: motion.duration,
       beside: clip.beside,
+      own: clip.own,
       clip,
     };
   }, [clip, other]);

@@ -62,6 +62,10 @@ export interface Session {
   readonly clipGhost: boolean;
   /** The joint the plumb of that layer hangs at, by JOINT; null where none is shown. */
   readonly plumb: number | null;
+  /** Whether the joints of its own skeleton are shown on the figure, and the one pointed at; whether it wears its own skin, where it has one. */
+  readonly jointsShown: boolean;
+  readonly jointAt: number | null;
+  readonly clipSkin: boolean;
   /** Another clip that is shown with it, and how. */
   readonly clipBeside: { readonly id: string; readonly laid: Laid } | null;
   /** The gait that was taken from a clip, and whether it is laid over it. */
@@ -123,6 +127,9 @@ export const createSession = (): SessionStore =>
     layer: null,
     clipGhost: false,
     plumb: null,
+    jointsShown: false,
+    jointAt: null,
+    clipSkin: true,
     clipBeside: null,
     taken: null,
     beside: null,

@@ -23,10 +23,12 @@ const NOD_PER_M = 4;
 /** The chosen layer's plumb is dragged on the figure: a key at the playhead, as its numbers in the panel. */
 export function ClipHands({ motion, clip, clock, hands }: Props): null {
   const at = useSession((s) => s.layer);
+  const set = useSession((s) => s.set);
   const change = useClipChange(clip.id);
   useEffect(() => {
     hands.current = {
       takePrint: () => null,
+      takeJoint: (joint) => set({ jointAt: joint }),
       takePlumb() {
         const layer = at === null ? undefined : clip.spec.layers[at];
         if (!layer) return null;

@@ -14,6 +14,8 @@ import { NameInPlace } from '../library/name-in-place';
 import { useEngine } from '../stage/measure';
 import { useSession } from '../stage/session';
 import { rowSx } from '../steps/cells';
+import { MadeHere } from './made-here';
+import { ClipThumbnail } from './clip-thumbnail';
 import { bringFiles, type Bringing } from './bring-in';
 import type { ClipOnStage } from './use-clip';
 
@@ -66,9 +68,10 @@ export function ClipList({ clip }: { clip: ClipOnStage | null }) {
             key={id}
             onClick={() => set({ clip: id })}
             aria-pressed={on}
-            sx={{ ...rowSx(on), width: 1, display: 'flex', justifyContent: 'space-between', gap: 1, textAlign: 'left' }}
+            sx={{ ...rowSx(on), width: 1, display: 'flex', alignItems: 'center', gap: 1, py: 0.25, textAlign: 'left' }}
           >
-            <Typography component="span" noWrap sx={{ fontWeight: on ? 600 : 400 }}>
+            <ClipThumbnail id={id} spec={specs[i]!} />
+            <Typography component="span" noWrap sx={{ flex: 1, fontWeight: on ? 600 : 400 }}>
               {name}
             </Typography>
             <Typography component="span" noWrap sx={{ fontSize: 12, color: 'text.secondary', flexShrink: 0, maxWidth: 190 }}>
@@ -94,6 +97,7 @@ export function ClipList({ clip }: { clip: ClipOnStage | null }) {
         <Button disabled={bringing !== null} onClick={() => input.current?.click()}>
           Bring in…
         </Button>
+        <MadeHere disabled={bringing !== null} onMade={(file) => void bring([file])} onFault={(words) => setRefused([words])} />
         {clip && <Button onClick={() => setNaming(!naming)}>Rename</Button>}
         {clip && <Button onClick={() => remove(clip.id)}>Remove</Button>}
         <input

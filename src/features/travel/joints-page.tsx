@@ -1,13 +1,17 @@
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import FormControlLabel from '@mui/material/FormControlLabel';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
+import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
+import { useEffect, useRef } from 'react';
 import { JOINT, ROLES, type Role } from '@/core/body/roles';
 import { UPS, type Up } from '@/core/clip/in-world';
 import { idsOf, specOf, useDocumentStore } from '../document/context';
 import { edit } from '../document/store';
+import { useSession } from '../stage/session';
 import { Figures } from '../steps/cells';
 import { useClipChange } from './editing';
 import type { ClipOnStage } from './use-clip';
@@ -24,6 +28,18 @@ export function JointsPage({ clip }: { clip: ClipOnStage }) {
   const { answer } = clip;
   const { said, file } = clip.spec;
   const names = answer?.clip.skeleton.names ?? [];
+  const set = useSession((s) => s.set);
+  const at = useSession((s) => s.jointAt);
+  const skin = useSession((s) => s.clipSkin);
+  const rows = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    set({ jointsShown: true });
+    return () => set({ jointsShown: false, jointAt: null });
+  }, [set]);
+  // What was pointed at on the figure is brought into sight here.
+  useEffect(() => {
+    if (at !== null) rows.current?.querySelector(`[data-joint="${at}"]`)?.scrollIntoView({ block: 'nearest' });
+  }, [at]);
   const roleOf = new Map<number, Role>();
   if (answer) for (const role of ROLES) if (answer.figure.roles[JOINT[role]]! >= 0) roleOf.set(answer.figure.roles[JOINT[role]]!, role);
   const inInk = new Set(Object.values(said.roles));
@@ -86,6 +102,13 @@ export function JointsPage({ clip }: { clip: ClipOnStage }) {
           onChange={(v) => change('turned by', (c) => void (c.said.heading = v), 'heading')}
         />
       </Box>
+      {clip.own && clip.own.skins.length > 0 && (
+        <FormControlLabel
+          control={<Switch size="small" checked={skin} onChange={(_, on) => set({ clipSkin: on })} />}
+          label="shown in its own skin"
+          title="Otherwise as plain limbs of its own proportions"
+        />
+      )}
       <Box sx={{ display: 'flex', justifyContent: 'space-between', alignItems: 'baseline' }}>
         <Typography variant="h3">Joints and their roles</Typography>
         <Button disabled={Object.keys(said.roles).length === 0} onClick={() => change('roles as guessed', (c) => void (c.said.roles = {}))}>
@@ -97,13 +120,25 @@ export function JointsPage({ clip }: { clip: ClipOnStage }) {
           The same for the other {others.length === 1 ? 'clip' : `${others.length} clips`} of this skeleton
         </Button>
       )}
-      <Box data-testid="joints" sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 170px', alignItems: 'center' }}>
+      <Box data-testid="joints" ref={rows} sx={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 170px', alignItems: 'center' }}>
         {names.map((name, joint) => {
           const role = roleOf.get(joint);
           const pencil = role !== undefined && !inInk.has(joint);
           return (
-            <Box key={joint} sx={{ display: 'contents' }}>
-              <Typography noWrap title={name} sx={{ fontSize: 13, pl: Math.min(8, depthOf(answer!.clip.skeleton.parents, joint)) * 0.75 }}>
+            <Box key={joint} sx={{ display: 'contents' }} onPointerEnter={() => set({ jointAt: joint })} onFocus={() => set({ jointAt: joint })}>
+              <Typography
+                noWrap
+                data-joint={joint}
+                title={name}
+                aria-current={joint === at}
+                sx={{
+                  fontSize: 13,
+                  fontWeight: joint === at ? 600 : 400,
+                  borderLeft: 3,
+                  borderColor: joint === at ? 'primary.main' : 'transparent',
+                  pl: Math.min(8, depthOf(answer!.clip.skeleton.parents, joint)) * 0.75,
+                }}
+              >
                 {name || `joint ${joint + 1}, no name`}
               </Typography>
               <Select

@@ -6,8 +6,11 @@ import FormControlLabel from '@mui/material/FormControlLabel';
 import Radio from '@mui/material/Radio';
 import RadioGroup from '@mui/material/RadioGroup';
 import Typography from '@mui/material/Typography';
+import { useState } from 'react';
 import { toDegrees } from '@/core/math/scalar';
+import { matchedDistance } from '@/core/travel/matched';
 import { AXES, TRAVEL_KINDS, type TravelKind } from '@/core/travel/names';
+import type { ClipAnswer } from '@/workers/protocol';
 import { useSession } from '../stage/session';
 import { Figures } from '../steps/cells';
 import { BesideSection } from './beside-section';
@@ -98,6 +101,7 @@ export function TravelPage({ clip }: { clip: ClipOnStage }) {
           As found
         </Button>
       </Box>
+      {answer && <MatchedDistance answer={answer} />}
       <Typography variant="h3">Axes kept</Typography>
       <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
         {AXES.map((axis) => (
@@ -124,6 +128,21 @@ export function TravelPage({ clip }: { clip: ClipOnStage }) {
       )}
       <TreadmillAxes />
       <BesideSection clip={clip} />
+    </Box>
+  );
+}
+
+/** The way that belongs to so many cycles, at the speed the feet have. */
+function MatchedDistance({ answer }: { answer: ClipAnswer }) {
+  const [cycles, setCycles] = useState(1);
+  const matched = matchedDistance(answer.clip, answer.held, answer.facts, cycles);
+  if (!matched) return null;
+  return (
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }} title="The way at which feet hold, over so many strides of the left foot">
+      <Figures name="Cycles" label="cycles" unit="×" digits={0} step={1} value={cycles} range={[1, 1000]} onChange={(v) => setCycles(Math.round(v))} />
+      <Typography data-testid="matched" sx={{ fontSize: 13.5 }}>
+        take {matched.way.toFixed(3)} m, {matched.seconds.toFixed(2)} s
+      </Typography>
     </Box>
   );
 }

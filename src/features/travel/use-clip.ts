@@ -1,15 +1,18 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { measuredBody, type Measured } from '@/core/body/measured';
+import { ownPose } from '@/core/clip/own-pose';
+import type { ShownSkin } from '@/core/formats/gltf/read';
 import type { ClipSpec } from '@/core/travel/clip-spec';
 import { clipView } from '@/core/travel/clip-view';
 import type { Motion } from '@/core/motion/motion';
 import type { Shown } from '@/core/motion/laid';
-import { Cancelled } from '@/workers/client';
+import { Cancelled, type EngineClient } from '@/workers/client';
 import type { ClipAnswer } from '@/workers/protocol';
 import { idsOf, useDocument } from '../document/context';
 import type { DocumentState } from '../document/store';
 import { useEngine } from '../stage/measure';
 import { useSession, type Session } from '../stage/session';
+import type { OwnFigure } from '../stage/motion';
 import { useBeside } from './use-beside';
 
 /** The clip that is looked at, and what the worker has found of it so far. */
@@ -22,6 +25,8 @@ export interface ClipOnStage {
   readonly beside: readonly Shown[];
   /** What is known of the other clip. */
   readonly other: ClipAnswer | null;
+  /** Its own skeleton, with the skins its file brought along. */
+  readonly own: OwnFigure | null;
   /** True while a newer answer is on its way. */
   readonly stale: boolean;
   readonly error: string | null;
@@ -71,11 +76,39 @@ export function useClip(on: boolean): ClipOnStage | null {
     return clipView({ ...answer, contacts: answer.held }, measured.current.measured);
   }, [spec, answer]);
   const { beside, other } = useBeside(engine, id, spec, motion);
+  const skins = useSkins(engine, spec, answer !== null);
+  const own = useMemo(
+    (): OwnFigure | null => answer && { at: ownPose(answer.clip, answer.floor), joints: answer.clip.skeleton.names.length, roles: answer.figure.roles, skins },
+    [answer, skins],
+  );
   return useMemo(
-    () => (id !== null && spec ? { id, spec, answer, motion, beside, other, stale: state.of !== spec, error: state.of === spec ? state.error : null } : null),
-    [id, spec, answer, motion, beside, other, state],
+    () =>
+      id !== null && spec ? { id, spec, answer, motion, beside, other, own, stale: state.of !== spec, error: state.of === spec ? state.error : null } : null,
+    [id, spec, answer, motion, beside, other, own, state],
   );
 }
 
 /** A file's clip, apart from what is said and done about it. */
 const keyOf = ({ file }: ClipSpec): string => `${file.hash}.${file.index}`;
+
+const NO_SKINS: readonly ShownSkin[] = [];
+
+/** The skins of a clip's file; asked for once it is read. */
+function useSkins(engine: EngineClient, spec: ClipSpec | null, ready: boolean): readonly ShownSkin[] {
+  const key = spec && ready && /\.glb$/i.test(spec.file.name) ? `${keyOf(spec)} ${spec.said.unit}` : null;
+  const [found, setFound] = useState<{ key: string; skins: readonly ShownSkin[] } | null>(null);
+  const latest = useRef(spec);
+  latest.current = spec;
+  useEffect(() => {
+    if (key === null) return;
+    let current = true;
+    engine.call('clip-skin', 'clipSkin', { spec: latest.current! }).then(
+      ({ skins }) => current && setFound({ key, skins }),
+      () => undefined,
+    );
+    return () => {
+      current = false;
+    };
+  }, [engine, key]);
+  return found && found.key === key ? found.skins : NO_SKINS;
+}

@@ -16,6 +16,8 @@ export interface WalkwayHands {
   takePrint(hold: Foothold, more: boolean): ((by: GroundPlace) => void) | null;
   /** Takes a part of the plumb up; what it returns follows the pointer: moved (m), and turned about up (rad), until it is let go. */
   takePlumb?(part: PlumbPart): ((by: PlumbMove) => void) | null;
+  /** Points at a joint of a clip's own skeleton. */
+  takeJoint?(joint: number): void;
   /** Told before each picture: the time (s), where the pointer is on the ground under the figure, and where the view looks (rad about Y). */
   beat?(time: number, pointed: GroundPlace | null, looks: number): void;
 }
@@ -107,8 +109,18 @@ export function listenHands(canvas: HTMLElement, camera: Camera, stageNow: () =>
     });
     return true;
   };
+  const jointUnder = (): number | null => (handsNow()?.takeJoint ? (stageNow()?.jointUnder(ray) ?? null) : null);
+  /** Points at the joint under the pointer; false where none is. */
+  const pointJoint = (e: PointerEvent): boolean => {
+    aim(e);
+    const joint = jointUnder();
+    if (joint === null) return false;
+    e.stopImmediatePropagation();
+    handsNow()!.takeJoint!(joint);
+    return true;
+  };
   const down = (e: PointerEvent) => {
-    if (e.button === 0 && dragPlumb(e)) return;
+    if (e.button === 0 && (dragPlumb(e) || pointJoint(e))) return;
     const hands = handsNow();
     const hold = hands && e.button === 0 ? printUnder(e) : null;
     if (!hands || !hold || hold.step < 1) return;
@@ -127,7 +139,7 @@ export function listenHands(canvas: HTMLElement, camera: Camera, stageNow: () =>
     if (e.buttons !== 0) return;
     aim(e);
     const plumb = handsNow()?.takePlumb ? stageNow()?.plumbUnder(ray) : null;
-    canvas.style.cursor = plumb || (handsNow() && printUnder(e)) ? 'grab' : '';
+    canvas.style.cursor = plumb || jointUnder() !== null || (handsNow() && printUnder(e)) ? 'grab' : '';
   };
   const leave = () => (last = null);
   canvas.addEventListener('pointerdown', down, true);

@@ -24,11 +24,13 @@ import { chosenPrints, type Session, type TrailName } from '../stage/session';
 import { Figure, figureGeometry } from './figure';
 import { Ghosts, type OnionOptions } from './ghosts';
 import { ChartGround } from './ground';
+import { JointDots } from './joint-dots';
 import type { ScenePalette } from './palette';
 import { Plumb, type PlumbPart } from './plumb';
 import { Prints } from './prints';
 import type { Quality } from './quality';
 import type { Props } from './props';
+import { SkinFigure } from './skin-figure';
 import { Terrain } from './terrain';
 import { Trails } from './trails';
 
@@ -37,6 +39,9 @@ export interface StageOptions extends OnionOptions {
   readonly treadmill: boolean;
   readonly held: Session['held'];
   readonly plumb: Session['plumb'];
+  readonly clipSkin: boolean;
+  readonly jointsShown: boolean;
+  readonly jointAt: number | null;
   readonly prints: boolean;
   readonly travelLine: boolean;
   readonly weightPoint: boolean;
@@ -105,6 +110,8 @@ export class Stage {
   private printsStride = 0;
   private shownAt = 0;
   private readonly others: Other[] = [];
+  private skinned: SkinFigure | null = null;
+  private dots: JointDots | null = null;
   private readonly thread: Line<BufferGeometry, LineBasicMaterial>;
   private readonly deckBy = new Float64Array(2);
   private readonly sole = { x: 0, y: 0, z: 0, side: 0 };
@@ -209,6 +216,7 @@ export class Stage {
     this.showPrints(time, options);
     this.showLine(options.travelLine);
     this.ghosts.show(this.motion, time, options, ghost);
+    this.showOwn(time, options);
     this.showBeside(time);
     this.trails.show(this.motion, options.trails, options.fps, this.moved);
     forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
@@ -231,6 +239,38 @@ export class Stage {
       this.weight.position.z = this.com[2]!;
       this.weight.position.y = y + WEIGHT_HEIGHT_M;
     }
+  }
+
+  /** A clip's own skeleton: its skin in place of plain limbs, and its joints where they are looked for. */
+  private showOwn(time: number, { clipSkin, jointsShown, jointAt }: StageOptions): void {
+    const { own } = this.motion;
+    const skins = own && clipSkin && own.skins.length > 0 ? own.skins : null;
+    const dots = own && jointsShown ? own.joints : 0;
+    if (this.skinned?.skins !== skins && this.skinned) {
+      this.world.remove(this.skinned.group);
+      this.skinned.dispose();
+      this.skinned = null;
+    }
+    if (skins && !this.skinned) this.world.add((this.skinned = new SkinFigure(skins)).group);
+    this.figure.mesh.visible = !skins;
+    if ((this.dots?.count ?? 0) !== dots) {
+      if (this.dots) {
+        this.world.remove(this.dots.mesh);
+        this.dots.dispose();
+      }
+      this.dots = dots > 0 ? new JointDots(dots, this.palette) : null;
+      if (this.dots) this.world.add(this.dots.mesh);
+    }
+    if (!own || (!this.skinned && !this.dots)) return;
+    const pose = own.at(time);
+    this.skinned?.show(pose);
+    this.dots?.show(pose, own.roles, jointAt);
+  }
+
+  /** The joint of a clip's own skeleton under a ray. */
+  jointUnder(ray: Raycaster): number | null {
+    this.world.updateMatrixWorld();
+    return this.dots?.under(ray) ?? null;
   }
 
   /** The others at the same time, each on a figure of its own that is made anew only for another body. */
@@ -423,6 +463,8 @@ export class Stage {
     this.figure.dispose();
     this.ghosts.dispose();
     for (const other of this.others) this.remove(other);
+    this.skinned?.dispose();
+    this.dots?.dispose();
     this.trails.dispose();
     this.props?.dispose();
     this.disposed = true;

@@ -1,4 +1,4 @@
-import type { Accessor, Animation, AnimationSampler, Document, Node, Root } from '@gltf-transform/core';
+import type { Accessor, Animation, AnimationSampler, Document, Node, Primitive, Root, Skin as Bones } from '@gltf-transform/core';
 import { z } from 'zod';
 import type { Sole } from '../../body/sole';
 import type { Skeleton } from '../../body/skeleton';
@@ -59,6 +59,8 @@ export interface GltfMotion {
   readonly sole: Sole | null;
   /** The skin on the skeleton all clips share; null where there is none. */
   readonly skin: Skin | null;
+  /** All skins, as they are shown; read when they are asked for. */
+  readonly skins: () => readonly ShownSkin[];
   /** The ground each clip says it was made for, by its name. */
   readonly grounds: ReadonlyMap<string, GroundSpec>;
   /** What is odd and was read all the same, in words. */
@@ -112,13 +114,15 @@ export function fromGltf(doc: Document): GltfMotion {
     throw new FormatFault(`the animations hold more than ${READ_LIMITS.allJointFrames} joints × frames together`);
   if (!animations.some((a) => a.listChannels().some((c) => c.getTargetNode() && known.has(c.getTargetNode()!))))
     throw new FormatFault('no animation moves a node of the scene');
+  const first = skinnedParts(root)[0];
   const told = extrasSchema.safeParse((scene!.getExtras() as Record<string, unknown>)[EXTRAS_KEY]);
   const extras = told.success ? told.data : null;
   const clips = animations.map((animation) => toClip(animation, joints, extras?.clips.find((c) => c.name === animation.getName()) ?? null));
   return {
     clips,
     sole: extras?.body.sole ?? null,
-    skin: readSkin(root, joints, clips[0]!.skeleton),
+    skin: first ? readSkin(first.bones, first.primitive, joints, clips[0]!.skeleton) : null,
+    skins: () => readSkins(root, joints, clips[0]!.skeleton),
     grounds: new Map(extras?.clips.flatMap((c) => (c.ground ? [[c.name, c.ground] as const] : []))),
     oddities: odditiesOf(root, nodes, animations),
   };
@@ -136,14 +140,49 @@ function odditiesOf(root: Root, nodes: readonly Node[], animations: readonly Ani
   return told;
 }
 
-/** The first skinned mesh whose every vertex hangs on nodes that are joints here; null where there is none. */
-function readSkin(root: Root, { nodes, scales }: SceneNodes, skeleton: Skeleton): Skin | null {
-  const figure = root.listNodes().find((n) => n.getSkin() && n.getMesh());
-  const skin = figure?.getSkin();
-  const primitive = figure?.getMesh()?.listPrimitives()[0];
-  const [positions, joints, weights] = ['POSITION', 'JOINTS_0', 'WEIGHTS_0'].map((name) => primitive?.getAttribute(name));
-  const inverse = skin?.getInverseBindMatrices();
-  if (!skin || !positions || !joints || !weights || !inverse) return null;
+/** All parts of skinned meshes, with their faces, as far as they are sound and hang on nodes that are joints here. */
+function readSkins(root: Root, joints: SceneNodes, skeleton: Skeleton): ShownSkin[] {
+  let vertices = 0;
+  return skinnedParts(root).flatMap(({ bones, primitive }): ShownSkin[] => {
+    vertices += primitive.getAttribute('POSITION')?.getCount() ?? 0;
+    if (primitive.getMode() !== TRIANGLES || vertices > READ_LIMITS.vertices) return [];
+    try {
+      const skin = readSkin(bones, primitive, joints, skeleton);
+      const faces = primitive.getIndices()?.getArray();
+      if (!skin || (faces && Uint32Array.from(faces).some((i) => i >= skin.count))) return [];
+      return [{ skin, faces: faces ? Uint32Array.from(faces) : Uint32Array.from({ length: skin.count - (skin.count % 3) }, (_, i) => i) }];
+    } catch (error) {
+      if (error instanceof FormatFault) return [];
+      throw error;
+    }
+  });
+}
+
+const skinnedParts = (root: Root) =>
+  root
+    .listNodes()
+    .filter((n) => n.getSkin() && n.getMesh())
+    .flatMap((n) =>
+      n
+        .getMesh()!
+        .listPrimitives()
+        .map((primitive) => ({ bones: n.getSkin()!, primitive })),
+    );
+
+/** A part of a skin as it is shown: its faces are three vertices each. */
+export interface ShownSkin {
+  readonly skin: Skin;
+  readonly faces: Uint32Array;
+}
+
+/** Mode of a primitive made of single triangles, as glTF 2.0 has it. */
+const TRIANGLES = 4;
+
+/** One part of a skinned mesh; null where a vertex hangs on what is no joint here. */
+function readSkin(skin: Bones, primitive: Primitive, { nodes, scales }: SceneNodes, skeleton: Skeleton): Skin | null {
+  const [positions, joints, weights] = ['POSITION', 'JOINTS_0', 'WEIGHTS_0'].map((name) => primitive.getAttribute(name));
+  const inverse = skin.getInverseBindMatrices();
+  if (!positions || !joints || !weights || !inverse) return null;
   if (positions.getCount() > READ_LIMITS.vertices)
     throw new FormatFault(`the skin has ${positions.getCount()} vertices; up to ${READ_LIMITS.vertices} are measured`);
   const at = new Map(nodes.map((n, j) => [n, j]));
