@@ -1,5 +1,5 @@
 import Box from '@mui/material/Box';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { ClipSpec } from '@/core/travel/clip-spec';
 import type { WorkerCalls } from '@/workers/protocol';
 import { FilmCanvas, filmOf } from '../library/film';
@@ -13,9 +13,11 @@ export function ClipThumbnail({ id, spec }: { id: string; spec: ClipSpec }) {
   const [film, setFilm] = useState<WorkerCalls['clipFilm']['answer'] | null>(null);
   // What is seen in miniature depends on the file and on what is said of it alone.
   const key = JSON.stringify([spec.file.hash, spec.file.index, spec.said]);
+  const latest = useRef(spec);
+  latest.current = spec;
   useEffect(() => {
     let current = true;
-    engine.call(`clip-film ${id}`, 'clipFilm', { spec }).then(
+    engine.call(`clip-film ${id}`, 'clipFilm', { spec: latest.current }).then(
       (answer) => current && setFilm(answer),
       () => undefined,
     );

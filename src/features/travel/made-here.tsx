@@ -25,7 +25,7 @@ export function MadeHere({ disabled, onMade, onFault }: { disabled: boolean; onM
   const make = (name: string, what: Partial<HandoverSpec>) => {
     setAnchor(null);
     setBusy(true);
-    const handover = { ...defaultHandover(), cycle: false, plan: false, directions: [], rate: fps, ...what };
+    const handover = { ...defaultHandover(), cycle: false, plan: false, directions: [], ...what, rate: fps };
     engine.call('made-here', 'pack', request(handover, [])).then(
       ({ bytes }) => {
         setBusy(false);
