@@ -1,8 +1,7 @@
 import { FormatFault } from '../src/core/formats/limits';
 import { readMotionFile } from '../src/core/formats/motion-file';
-import { knowClip } from '../src/core/handover/clip-file';
+import { knowClip, prepareKnown } from '../src/core/handover/clip-file';
 import { findLoops } from '../src/core/travel/find-loops';
-import { prepareClip } from '../src/core/travel/prepare';
 import { InputFault, parseOptions, readBody, readCarrier, readInput, readWhole } from './input';
 import type { Done, Wish } from './travel-done';
 import { write, writeGait } from './travel-files';
@@ -75,7 +74,7 @@ async function prepared(file: string, wish: Wish): Promise<Done[]> {
       edits,
       travel: wish.travel,
       seam,
-      result: prepareClip(known.analysis.figure, wish.travel, null, known.analysis),
+      result: prepareKnown(known, { travel: wish.travel, baked: [], layers: [] }),
     };
   });
 }

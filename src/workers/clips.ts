@@ -8,14 +8,14 @@ import { EXPORT_FORMATS } from '@/core/formats/format';
 import { FormatFault } from '@/core/formats/limits';
 import { bring, type Brought } from '@/core/formats/bring';
 import { readingMotionFile, type MotionFile } from '@/core/formats/motion-file';
-import { clipFile, clipOnBody, clipTable, knowClip, type KnownClip } from '@/core/handover/clip-file';
+import { clipFile, clipOnBody, clipTable, knowClip, prepareKnown, type KnownClip } from '@/core/handover/clip-file';
 import type { Analysis } from '@/core/travel/analysis';
 import { finished } from '@/core/travel/edited';
 import { findLoops } from '@/core/travel/find-loops';
 import type { ClipSpec } from '@/core/travel/clip-spec';
 import { travelFacts } from '@/core/travel/kinds';
 import { clipStride, NO_STRIDE, takingGait } from '@/core/travel/take-gait';
-import { prepareClip, type PreparedClip } from '@/core/travel/prepare';
+import type { PreparedClip } from '@/core/travel/prepare';
 import type { Mended } from '@/core/travel/repair';
 import { noEdits } from '@/core/travel/spec';
 import type { Work, WorkerCalls } from './protocol';
@@ -67,9 +67,10 @@ export class Clips {
   /** A clip as its spec wants it. */
   async *clip({ spec }: WorkerCalls['clip']['request']): Work<WorkerCalls['clip']['answer']> {
     yield;
-    const { brought, analysis, mended: done } = yield* this.foundOf(spec);
+    const known = yield* this.foundOf(spec);
+    const { brought, analysis, mended: done } = known;
     yield;
-    const result = prepareClip(analysis.figure, spec.travel, null, analysis, [spec.baked, spec.layers]);
+    const result = prepareKnown(known, spec);
     return answerOf((yield* this.loaded(spec)).file, brought, analysis, done, { ...result, clip: finished(result.clip, { ...spec.edits, repeat: 1 }) });
   }
 
@@ -86,7 +87,7 @@ export class Clips {
     yield;
     const known = yield* this.foundOf(spec);
     const { bytes, file } = yield* this.loaded(spec);
-    const prepared = prepareClip(known.analysis.figure, spec.travel, null, known.analysis, [spec.baked, spec.layers]);
+    const prepared = prepareKnown(known, spec);
     const text = (words: string, mime: string) => ({ bytes: new TextEncoder().encode(words), mime, slide: null });
     if (format === 'csv') return text(clipTable(prepared, spec.edits), 'text/csv');
     if (format !== 'own') {

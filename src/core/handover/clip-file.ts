@@ -19,7 +19,7 @@ import { travelFacts } from '../travel/kinds';
 import { onBody } from '../travel/on-body';
 import type { ClipSpec } from '../travel/clip-spec';
 import { edited, finished, isEdited, repeatedPlaces, rowsOf } from '../travel/edited';
-import type { PreparedClip } from '../travel/prepare';
+import { prepareClip, type PreparedClip } from '../travel/prepare';
 import { mended, type Mended } from '../travel/repair';
 import type { EditSpec } from '../travel/spec';
 
@@ -43,6 +43,10 @@ export function knowClip(
   const chosen = typeof edits === 'function' ? edits(whole) : edits;
   return { brought: { ...brought, figure }, mended: done, analysis: analysisOf(whole, figure, chosen), edits: chosen };
 }
+
+/** A known clip as its spec asks for. Contacts that the file tells are believed, as long as its pictures are as they came. */
+export const prepareKnown = ({ analysis }: KnownClip, { travel, baked, layers }: Pick<ClipSpec, 'travel' | 'baked' | 'layers'>): PreparedClip =>
+  prepareClip(analysis.figure, travel, analysis.figure.clip.contacts, analysis, [baked, layers]);
 
 /** What is found of a clip as its edits make it, on the soles the whole recording shows. */
 const analysisOf = (whole: Analysis, figure: ClipFigure, edits: EditSpec): Analysis =>

@@ -115,22 +115,26 @@ function pictureHold({ poses, frames }: Clip): number {
 }
 
 /**
- * A foot is seen to stand by how low and slow it is: one that leaves slowly stands up to so long (s) more than it is told to,
- * and one that a cut lets leave at once is seen to stand for a moment.
+ * A foot is seen to stand by how low and slow it is: one that leaves slowly is seen so long (s) more than it is told to, one that
+ * comes softly so long less, and one that a cut lets leave at once for a moment.
  */
-const SEEN_LATE_S = 0.21;
+const SEEN_MORE_S = 0.21;
+const SEEN_LESS_S = 0.13;
 
 /** Whether the clip's own contacts are those that are seen, each end about there. */
 function borneOut({ contacts, rate, loop, frames }: Clip, seen: readonly ClipContact[], hold: number): boolean {
   if (!contacts) return false;
-  const late = Math.max(1.5 * hold, SEEN_LATE_S * rate);
-  const near = (a: number, b: number) => {
-    const d = Math.abs(a - b);
-    return Math.min(d, loop ? Math.abs(d - frames) : d) <= late;
+  const [more, less] = [SEEN_MORE_S, SEEN_LESS_S].map((s) => Math.max(1.5 * hold, s * rate)) as [number, number];
+  const past = (a: number, b: number) => (loop ? a - b - Math.round((a - b) / frames) * frames : a - b);
+  const same = (told: ClipContact, s: ClipContact) => {
+    const [before, after] = [past(told.from, s.from), past(s.to, told.to)];
+    return told.foot === s.foot && before >= -less && before <= more && after >= -less && after <= more;
   };
-  const pairs = (a: readonly ClipContact[], b: readonly ClipContact[], brief: number) =>
-    a.every((c) => c.to - c.from < brief || b.filter((s) => s.foot === c.foot && near(c.from, s.from) && near(c.to, s.to)).length === 1);
-  return pairs(contacts, seen, 1.5 * hold) && pairs(seen, contacts, late);
+  const brief = (c: ClipContact, most: number) => c.to - c.from < most;
+  return (
+    contacts.every((c) => brief(c, 1.5 * hold) || seen.filter((s) => same(c, s)).length === 1) &&
+    seen.every((s) => brief(s, more) || contacts.filter((c) => same(c, s)).length === 1)
+  );
 }
 
 function travelOf(clip: Clip): ClipReport['travel'] {
