@@ -7,7 +7,8 @@ import { notFound } from './problem';
 const TRY_AGAIN = new Set([1213, 1205, 1020]);
 const TRIES = 6;
 
-const errno = (error: unknown): number => (error instanceof DatabaseError ? ((error.original as { errno?: number }).errno ?? 0) : 0);
+/** The database's own number of an error, as Sequelize tells it or the connector itself. */
+const errno = (error: unknown): number => ((error instanceof DatabaseError ? error.original : error) as { errno?: number }).errno ?? 0;
 
 /** Runs a transaction; where the database breaks it off for another's sake it is run again after a little while. */
 export async function transact<T>({ sequelize }: Database, run: (transaction: Transaction) => Promise<T>): Promise<T> {

@@ -10,6 +10,7 @@ import { bring, type Brought } from '@/core/formats/bring';
 import { readingMotionFile, type MotionFile } from '@/core/formats/motion-file';
 import { clipFile, clipOnBody, clipTable, knowClip, prepareKnown, type KnownClip } from '@/core/handover/clip-file';
 import type { Analysis } from '@/core/travel/analysis';
+import { bodyWay } from '@/core/travel/body-way';
 import { finished } from '@/core/travel/edited';
 import { findLoops } from '@/core/travel/find-loops';
 import type { ClipSpec } from '@/core/travel/clip-spec';
@@ -48,7 +49,8 @@ export class Clips {
       for (;;) {
         const { done, value } = await reading.next();
         if (done) {
-          this.files.set(hash, { bytes, file: value });
+          // A BVH is written from its numbers; its text is not looked at again.
+          this.files.set(hash, { bytes: value.bvh ? new Uint8Array(0) : bytes, file: value });
           break;
         }
         yield { done: Math.round(value * 100), total: 100, name };
@@ -72,6 +74,25 @@ export class Clips {
     yield;
     const result = prepareKnown(known, spec);
     return answerOf((yield* this.loaded(spec)).file, brought, analysis, done, { ...result, clip: finished(result.clip, { ...spec.edits, repeat: 1 }) });
+  }
+
+  /** A clip as it came, without its edits. */
+  async *clipLook({ spec }: WorkerCalls['clipLook']['request']): Work<WorkerCalls['clipLook']['answer']> {
+    yield;
+    const found = (yield* this.loaded(spec)).file.clips[spec.file.index];
+    if (!found) throw new FormatFault(`the file has no clip ${spec.file.index + 1}`);
+    const { figure } = bring(found, spec.said);
+    const { roles, feet, legLength } = figure;
+    const clip = figure.clip === found.clip || figure.clip.poses === found.clip.poses ? { ...figure.clip, poses: figure.clip.poses.slice() } : figure.clip;
+    const { places } = bodyWay(figure);
+    return {
+      clip,
+      figure: { roles, feet, legLength },
+      contacts: [],
+      places,
+      floor: 0,
+      transfer: [clip.poses.buffer as ArrayBuffer, places.buffer as ArrayBuffer],
+    };
   }
 
   /** Loops in the whole of a clip, whatever is cut out of it. */

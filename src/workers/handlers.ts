@@ -39,6 +39,8 @@ export function work(message: WorkerRequest, motions: Motions, clips: Clips): Wo
       return clips.bring(message.request);
     case 'clip':
       return clips.clip(message.request);
+    case 'clipLook':
+      return clips.clipLook(message.request);
     case 'loops':
       return clips.loops(message.request);
     case 'clipFilm':

@@ -92,6 +92,11 @@ export interface WorkerCalls {
     request: { spec: ClipSpec };
     answer: ClipAnswer;
   };
+  clipLook: {
+    /** A clip as it came, before anything is found of it: to be looked at meanwhile. */
+    request: { spec: ClipSpec };
+    answer: ShownClip & { transfer: readonly ArrayBuffer[] };
+  };
   loops: {
     request: { spec: ClipSpec };
     answer: LoopCandidate[];

@@ -42,7 +42,7 @@ export function traceClip(clip: Clip, feet: readonly FootModel[], ground: Ground
   return finish(tracing(clip, feet, ground));
 }
 
-/** Traces a clip's soles alone: places of joints that no foot hangs on stay 0. */
+/** Traces a clip's soles alone, without the places of joints. */
 export function traceSoles(clip: Clip, feet: readonly FootModel[]): ClipTrace {
   const joints = withAncestors(
     clip.skeleton,
@@ -51,11 +51,11 @@ export function traceSoles(clip: Clip, feet: readonly FootModel[]): ClipTrace {
   return finish(tracing(clip, feet, null, joints));
 }
 
-/** Traces a clip bit by bit: all joints, or those in `only` (parents first). */
+/** Traces a clip bit by bit: all joints, or the soles alone, with the joints in `only` (parents first) that they hang on. */
 export function* tracing(clip: Clip, feet: readonly FootModel[], ground: Ground | null = null, only?: Int32Array): Generator<undefined, ClipTrace> {
   const n = clip.frames + 2 * TRACE_MARGIN;
   const numbers = clip.skeleton.names.length * 3;
-  const positions = new Float64Array(n * numbers);
+  const positions = new Float64Array(only ? 0 : n * numbers);
   const soles = feet.map((foot) => ({
     foot,
     points: new Float64Array(n * CONTACT_NUMBERS),
@@ -69,7 +69,7 @@ export function* tracing(clip: Clip, feet: readonly FootModel[], ground: Ground 
   for (let i = 0; i < n; i++) {
     readFrame(i - TRACE_MARGIN, pose, 0);
     forwardKinematics(clip.skeleton, pose, 0, world, only);
-    positions.set(world.positions, i * numbers);
+    if (!only) positions.set(world.positions, i * numbers);
     for (const { foot, points, heights, lowest, pivot } of soles) {
       const at = i * CONTACT_NUMBERS;
       contactPoints(foot, world, points, at);

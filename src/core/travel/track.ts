@@ -12,6 +12,7 @@ export interface Track {
 
 /** A clip with its travel taken out and another put under it: motion = travel ∘ (old travel⁻¹ ∘ motion). Exact both ways. */
 export function exchangeTravel(clip: Clip, out: Track, put: Track): Clip {
+  if (out === put) return clip;
   const { skeleton, frames } = clip;
   const size = poseSize(skeleton);
   const quats = skeleton.moving.length * 3;
@@ -50,7 +51,9 @@ function inverted(places: Float64Array): Placement {
 }
 
 /** A travel with only some of its axes: steps along and across the heading, up, and turns are kept or left out one by one. */
-export function withAxes({ places, round }: Track, axes: Axes): Track {
+export function withAxes(track: Track, axes: Axes): Track {
+  if (axes.forward && axes.sideways && axes.height && axes.turn) return track;
+  const { places, round } = track;
   const frames = places.length / 4;
   const kept = new Float64Array(places.length);
   kept.set(places.subarray(0, 4));

@@ -107,12 +107,12 @@ function Stations() {
         >
           <Walkway motion={motion} clock={clock} hands={hands} />
           {stationOf(station).motion === 'plan' && <WalkHands motion={motion} hands={hands} />}
-          {motion.clip && <ClipHands motion={motion} clip={motion.clip} clock={clock} hands={hands} />}
+          {motion.clip && !motion.clip.arriving && <ClipHands motion={motion} clip={motion.clip} clock={clock} hands={hands} />}
           {chart && stationOf(station).footfall && motion.endless ? (
             <FootfallChart gait={motion.gait} clock={clock} duration={motion.duration} />
           ) : chart && stationOf(station).motion === 'plan' && !motion.led ? (
             <WalkDrawer motion={motion} clock={clock} />
-          ) : chart && motion.clip?.answer ? (
+          ) : chart && motion.clip?.answer && !motion.clip.arriving ? (
             <ClipChart clip={motion.clip} clock={clock} duration={motion.duration} />
           ) : (
             <span />

@@ -54,6 +54,8 @@ export interface Session {
   readonly chosen: Chosen | null;
   /** Id of the clip that is looked at; null for the first. */
   readonly clip: string | null;
+  /** A clip whose file is read and not yet kept: it is looked at, and not of the project yet. */
+  readonly arriving: ClipSpec | null;
   /** Loops found in it while they are looked at, and the one pointed at. */
   readonly loops: readonly LoopCandidate[] | null;
   readonly loopAt: number | null;
@@ -122,6 +124,7 @@ export const createSession = (): SessionStore =>
     turns: {},
     chosen: null,
     clip: null,
+    arriving: null,
     loops: null,
     loopAt: null,
     layer: null,

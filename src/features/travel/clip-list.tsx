@@ -34,9 +34,9 @@ export function ClipList({ clip }: { clip: ClipOnStage | null }) {
   const bring = async (files: readonly File[]) => {
     if (files.length === 0 || bringing) return;
     setRefused([]);
-    const done = await bringFiles(files, { engine, store, tell: setBringing });
+    const done = await bringFiles(files, { engine, store, tell: setBringing, show: (arriving) => set({ arriving }) });
     setRefused(done.refused);
-    if (done.last) set({ clip: done.last });
+    set({ arriving: null, ...(done.last ? { clip: done.last } : {}) });
   };
   const drop = (e: DragEvent) => {
     e.preventDefault();
@@ -98,8 +98,8 @@ export function ClipList({ clip }: { clip: ClipOnStage | null }) {
           Bring in…
         </Button>
         <MadeHere disabled={bringing !== null} onMade={(file) => void bring([file])} onFault={(words) => setRefused([words])} />
-        {clip && <Button onClick={() => setNaming(!naming)}>Rename</Button>}
-        {clip && <Button onClick={() => remove(clip.id)}>Remove</Button>}
+        {clip && !clip.arriving && <Button onClick={() => setNaming(!naming)}>Rename</Button>}
+        {clip && !clip.arriving && <Button onClick={() => remove(clip.id)}>Remove</Button>}
         <input
           ref={input}
           type="file"

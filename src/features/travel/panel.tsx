@@ -23,6 +23,7 @@ type Page = (typeof PAGES)[number];
 export function TravelPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const [page, setPage] = useState<Page>('travel');
   const { clip } = motion;
+  const pages = clip !== null && !clip.arriving;
   return (
     <Box sx={{ display: 'grid', gap: 1.25, gridTemplateColumns: 'minmax(0, 1fr)' }}>
       <Typography variant="h2">Clips</Typography>
@@ -32,7 +33,8 @@ export function TravelPanel({ motion, clock }: { motion: StageMotion; clock: Clo
           This clip cannot be shown: {clip.error}. It is kept as it came; give it roles and units, or remove it.
         </Alert>
       )}
-      {clip && (
+      {clip?.arriving && <Typography sx={{ fontSize: 13.5 }}>{clip.spec.name} can be looked at while its file is being kept.</Typography>}
+      {pages && (
         <Tabs
           value={page}
           onChange={(_, v: Page) => setPage(v)}
@@ -45,13 +47,13 @@ export function TravelPanel({ motion, clock }: { motion: StageMotion; clock: Clo
           ))}
         </Tabs>
       )}
-      {clip && page === 'travel' && <TravelPage clip={clip} />}
-      {clip && page === 'feet' && <FeetPage clip={clip} clock={clock} />}
-      {clip && page === 'cut' && <CutPage clip={clip} clock={clock} />}
-      {clip && page === 'layers' && <LayersPage clip={clip} clock={clock} />}
-      {clip && page === 'gait' && <GaitPage clip={clip} />}
-      {clip && page === 'joints' && <JointsPage clip={clip} />}
-      {clip && page === 'files' && <FilesPage clip={clip} />}
+      {pages && page === 'travel' && <TravelPage clip={clip} />}
+      {pages && page === 'feet' && <FeetPage clip={clip} clock={clock} />}
+      {pages && page === 'cut' && <CutPage clip={clip} clock={clock} />}
+      {pages && page === 'layers' && <LayersPage clip={clip} clock={clock} />}
+      {pages && page === 'gait' && <GaitPage clip={clip} />}
+      {pages && page === 'joints' && <JointsPage clip={clip} />}
+      {pages && page === 'files' && <FilesPage clip={clip} />}
     </Box>
   );
 }

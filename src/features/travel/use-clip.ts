@@ -3,7 +3,7 @@ import { measuredBody, type Measured } from '@/core/body/measured';
 import { ownPose } from '@/core/clip/own-pose';
 import type { ShownSkin } from '@/core/formats/gltf/read';
 import type { ClipSpec } from '@/core/travel/clip-spec';
-import { clipView } from '@/core/travel/clip-view';
+import { clipView, type ShownClip } from '@/core/travel/clip-view';
 import type { Motion } from '@/core/motion/motion';
 import type { Shown } from '@/core/motion/laid';
 import { Cancelled, type EngineClient } from '@/workers/client';
@@ -27,6 +27,8 @@ export interface ClipOnStage {
   readonly other: ClipAnswer | null;
   /** Its own skeleton, with the skins its file brought along. */
   readonly own: OwnFigure | null;
+  /** Whether its file is still being kept; until then it is only looked at. */
+  readonly arriving: boolean;
   /** True while a newer answer is on its way. */
   readonly stale: boolean;
   readonly error: string | null;
@@ -36,6 +38,9 @@ export interface ClipOnStage {
 const clipIdOf = (s: DocumentState, chosen: Session['clip']): string | null =>
   chosen !== null && s.meta[chosen]?.kind === 'clip' && s.specs[chosen] ? chosen : (idsOf(s, 'clip')[0] ?? null);
 
+/** Id of a clip that is not kept yet. */
+const ARRIVING = 'arriving';
+
 /** Quiet time (ms) before a changed spec is sent. */
 const SETTLE_MS = 40;
 
@@ -43,8 +48,11 @@ const SETTLE_MS = 40;
 export function useClip(on: boolean): ClipOnStage | null {
   const engine = useEngine();
   const chosen = useSession((s) => s.clip);
-  const id = useDocument((s) => (on ? clipIdOf(s, chosen) : null));
-  const spec = useDocument((s) => (id === null ? null : ((s.specs[id] as ClipSpec | undefined) ?? null)));
+  const arriving = useSession((s) => (on ? s.arriving : null));
+  const own = useDocument((s) => (on ? clipIdOf(s, chosen) : null));
+  const kept = useDocument((s) => (own === null ? null : ((s.specs[own] as ClipSpec | undefined) ?? null)));
+  const id = arriving ? ARRIVING : own;
+  const spec = arriving ?? kept;
   const [state, setState] = useState<{ answer: ClipAnswer | null; of: ClipSpec | null; error: string | null; hash: string }>({
     answer: null,
     of: null,
@@ -67,29 +75,64 @@ export function useClip(on: boolean): ClipOnStage | null {
     };
   }, [engine, spec]);
   const answer = spec && state.hash === keyOf(spec) ? state.answer : null;
+  const look = useLook(engine, spec, answer === null);
   // One body as long as it is the same skeleton with the same roles: the figure is made once.
   const measured = useRef<{ key: string; measured: Measured } | null>(null);
   const motion = useMemo(() => {
-    if (!spec || !answer) return null;
-    const key = keyOf(spec) + JSON.stringify([spec.said, answer.figure.feet]);
-    if (measured.current?.key !== key) measured.current = { key, measured: measuredBody(answer.clip.skeleton, answer.figure, spec.name) };
-    return clipView({ ...answer, contacts: answer.held }, measured.current.measured);
-  }, [spec, answer]);
+    const shown = answer ? { ...answer, contacts: answer.held } : look;
+    if (!spec || !shown) return null;
+    const key = keyOf(spec) + JSON.stringify([spec.said, shown.figure.feet]);
+    if (measured.current?.key !== key) measured.current = { key, measured: measuredBody(shown.clip.skeleton, shown.figure, spec.name) };
+    return clipView(shown, measured.current.measured);
+  }, [spec, answer, look]);
   const { beside, other } = useBeside(engine, id, spec, motion);
   const skins = useSkins(engine, spec, answer !== null);
-  const own = useMemo(
+  const figure = useMemo(
     (): OwnFigure | null => answer && { at: ownPose(answer.clip, answer.floor), joints: answer.clip.skeleton.names.length, roles: answer.figure.roles, skins },
     [answer, skins],
   );
   return useMemo(
     () =>
-      id !== null && spec ? { id, spec, answer, motion, beside, other, own, stale: state.of !== spec, error: state.of === spec ? state.error : null } : null,
-    [id, spec, answer, motion, beside, other, own, state],
+      id !== null && spec
+        ? {
+            id,
+            spec,
+            answer,
+            motion,
+            beside,
+            other,
+            own: figure,
+            arriving: arriving !== null,
+            stale: state.of !== spec,
+            error: state.of === spec ? state.error : null,
+          }
+        : null,
+    [id, spec, answer, motion, beside, other, figure, arriving, state],
   );
 }
 
 /** A file's clip, apart from what is said and done about it. */
 const keyOf = ({ file }: ClipSpec): string => `${file.hash}.${file.index}`;
+
+/** A clip as it came, for as long as nothing is found of it yet: a long one is looked at at once. */
+function useLook(engine: EngineClient, spec: ClipSpec | null, wanted: boolean): ShownClip | null {
+  const key = spec && wanted ? JSON.stringify([keyOf(spec), spec.said]) : null;
+  const [found, setFound] = useState<{ key: string; look: ShownClip } | null>(null);
+  const latest = useRef(spec);
+  latest.current = spec;
+  useEffect(() => {
+    if (key === null) return setFound(null);
+    let current = true;
+    engine.call('clip-look', 'clipLook', { spec: latest.current! }).then(
+      (look) => current && setFound({ key, look }),
+      () => undefined,
+    );
+    return () => {
+      current = false;
+    };
+  }, [engine, key]);
+  return found && found.key === key ? found.look : null;
+}
 
 const NO_SKINS: readonly ShownSkin[] = [];
 
