@@ -44,7 +44,14 @@ const LARGE_BYTES = 16e6;
 const SOUND_SHARE = 0.3;
 
 async function bringFile(file: File, { engine, store, tell, show }: Means): Promise<string> {
-  const said = (share: number) => tell({ name: file.name, share });
+  // Told by steps of two hundredths: each one draws the page anew.
+  let told = -1;
+  const said = (share: number) => {
+    const step = Math.floor(share * 50);
+    if (step === told) return;
+    told = step;
+    tell({ name: file.name, share: step / 50 });
+  };
   said(0);
   const most = /\.bvh$/i.test(file.name) ? READ_LIMITS.bvhBytes : READ_LIMITS.bytes;
   if (file.size > most) throw new Error(`the file has ${file.size} bytes; the limit is ${most}`);
@@ -65,10 +72,10 @@ async function bringFile(file: File, { engine, store, tell, show }: Means): Prom
   found.clips.forEach((clip, index) => {
     const taken = [...clipNames(store), ...specs.map((c) => c.name)];
     const name = freeName((found.clips.length > 1 ? clip.name : fileStem(file.name)).trim().slice(0, 70) || 'Clip', taken);
-    const told: ClipSpec['file'] = { hash, name: file.name.slice(-255), bytes: file.size, index, skeleton: clip.skeleton };
+    const from: ClipSpec['file'] = { hash, name: file.name.slice(-255), bytes: file.size, index, skeleton: clip.skeleton };
     // What was said of one skeleton is remembered for its next file.
     const alike = clipSpecs(store).find((c) => c.file.skeleton === clip.skeleton);
-    specs.push({ ...newClipSpec(name, told), ...(alike ? { said: alike.said } : {}) });
+    specs.push({ ...newClipSpec(name, from), ...(alike ? { said: alike.said } : {}) });
   });
   if (file.size > LARGE_BYTES) show(specs.at(-1)!);
   await keep();

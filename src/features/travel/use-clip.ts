@@ -60,7 +60,8 @@ export function useClip(on: boolean): ClipOnStage | null {
     hash: '',
   });
   useEffect(() => {
-    if (!spec) return;
+    // While a file is being kept nothing more is asked of the machine than to look at it.
+    if (!spec || arriving) return;
     let current = true;
     const timer = setTimeout(() => {
       engine.call('clip', 'clip', { spec }).then(
@@ -73,7 +74,7 @@ export function useClip(on: boolean): ClipOnStage | null {
       current = false;
       clearTimeout(timer);
     };
-  }, [engine, spec]);
+  }, [engine, spec, arriving]);
   const answer = spec && state.hash === keyOf(spec) ? state.answer : null;
   const look = useLook(engine, spec, answer === null);
   // One body as long as it is the same skeleton with the same roles: the figure is made once.
