@@ -1,4 +1,5 @@
 import { basename } from 'node:path';
+import { dragWords } from '../src/core/handover/clip-file';
 import { toDegrees } from '../src/core/math/scalar';
 import { compareTravel, nearestRelation } from '../src/core/travel/compare';
 import { finished } from '../src/core/travel/edited';
@@ -49,15 +50,12 @@ export function factsOf({ file, source, known: { brought, mended }, edits, seam,
 /** The same in words. */
 export function words(done: Done): string {
   const f = factsOf(done);
+  const drags = dragWords(done.result);
   const lines = [
     `${f.file}, ${f.clip}: ${f.frames} frames at ${f.rate} fps, ${f.travel.distanceM.toFixed(3)} m at ${f.travel.speedMps.toFixed(3)} m/s, turns ${f.travel.turnDeg.toFixed(1)}°, ${f.contacts.length} contacts`,
     `  a foot slides up to ${f.slideMm.before.toFixed(1)} mm${done.result.after === done.result.before ? '' : `, locked ${f.slideMm.after.toFixed(2)} mm; the hips give way by ${f.hipsMm.mean.toFixed(1)} mm on the whole, ${f.hipsMm.most.toFixed(0)} at most`}`,
     ...(f.cut ? [`  a loop of frames ${f.cut.from} to ${f.cut.to}: joints were ${f.cut.seamMm.toFixed(1)} mm apart at its seam`] : []),
-    ...(f.dragged.length > 0
-      ? [
-          `  in ${f.dragged.length === 1 ? 'one contact' : `${f.dragged.length} contacts`} the foot is dragged, by up to ${Math.max(...f.dragged.map((d) => d.mm)).toFixed(0)} mm; only its stays are held`,
-        ]
-      : []),
+    ...(drags ? [`  ${drags}`] : []),
     ...f.mended.map((m) => `  mended ${m.what}: ${m.count} places, ${m.mostMm.toFixed(1)} mm at most, ${m.meanMm.toFixed(2)} on the whole`),
     ...(f.restPoseFirst ? ['  the first picture is a rest pose'] : []),
     ...f.said.map((s) => `  ${s}`),

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { Vector3, AnimationMixer } from 'three';
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
-import { feetHold, holdAt, numberOf, openProject, picture, saved, test, undo } from './demo';
+import { feetHold, holdAt, numberOf, openProject, picture, saved, test, typeValue, undo } from './demo';
 
 /** The recording with so many rows of Debian's package assimp-testmodels. */
 function recorded(rows: number): string {
@@ -227,4 +227,117 @@ test('two clips are seen together, side by side and laid over each other, and th
   const beside = await picture(page);
   await choose('How the two are shown', 'laid over at a right landing');
   await expect.poll(() => picture(page)).not.toBe(beside);
+});
+
+/** A place on the walkway where something can be taken up, looked for from the middle outward and upward; null where there is none. */
+async function grip(page: Page, part = 0.5): Promise<{ x: number; y: number } | null> {
+  const box = (await page.getByTestId('walkway').boundingBox())!;
+  const canvas = page.getByTestId('walkway').locator('canvas[data-engine]');
+  for (const dx of [0, 6, -6, 12, -12, 20, -20, 30, -30])
+    for (let dy = 0; dy < 0.42; dy += 0.012) {
+      const at = { x: box.x + box.width * 0.5 + dx, y: box.y + box.height * (part + dy) };
+      await page.mouse.move(at.x, at.y);
+      if ((await canvas.evaluate((c) => c.style.cursor)) === 'grab') return at;
+    }
+  return null;
+}
+
+test('what is made here comes in as a clip, in its own skin; its joints are pointed at in the list and on the figure', async ({ page }) => {
+  await openProject(page, 'Made', 'travel');
+  await page.getByRole('button', { name: 'Made here…' }).click();
+  await page.getByRole('menuitem', { name: /^Cycle/ }).click();
+  await expect(page.getByTestId('clips').getByRole('button', { name: /pictures, 1\.04 s/ })).toBeVisible();
+  await feetHold(page);
+  await expect(page.getByTestId('matched')).toHaveText(/take 1\.4\d\d m, 1\.0\d s/);
+  await typeValue(page, 'Cycles (×)', '3');
+  await expect(page.getByTestId('matched')).toHaveText(/take 4\.2\d\d m, 3\.1\d s/);
+  await tab(page, 'joints');
+  await holdAt(page, 0.3);
+  await page.waitForTimeout(500);
+  const skinned = await picture(page);
+  await page.getByRole('switch', { name: 'shown in its own skin' }).click();
+  await expect.poll(() => picture(page)).not.toBe(skinned);
+  const row = (name: string) => page.getByTestId('joints').getByText(name, { exact: true });
+  await row('leftHand').hover();
+  await expect(row('leftHand')).toHaveAttribute('aria-current', 'true');
+  const at = await grip(page, 0.3);
+  await page.mouse.click(at!.x, at!.y);
+  await expect(row('leftHand')).toHaveAttribute('aria-current', 'false');
+  await expect(page.getByTestId('joints').locator('[aria-current="true"]')).toHaveCount(1);
+});
+
+test('a layer is dragged by its plumb, as one step back; the treadmill holds way by way, and the chart draws heights', async ({ page }) => {
+  await openProject(page, 'Plumb', 'travel');
+  await bring(page, recorded(2752));
+  await expect(chart(page)).toHaveAttribute('aria-label', /27 contacts/);
+  await holdAt(page, 0.45);
+  await tab(page, 'layers');
+  await page.getByRole('button', { name: 'Add layer' }).click();
+  await page.waitForTimeout(600);
+  const up = () => numberOf(page, 'Moved up (cm)');
+  expect(await up()).toBe(0);
+  const knob = await grip(page, 0.25);
+  await page.mouse.move(knob!.x, knob!.y);
+  await page.mouse.down();
+  await page.mouse.move(knob!.x, knob!.y - 40, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(up).toBeGreaterThan(2);
+  await expect(page.getByTestId('layers')).toContainText('one key');
+  await undo(page);
+  await expect.poll(up).toBe(0);
+  // Fades over the phase of every stride.
+  await page.getByRole('switch', { name: 'fades' }).click();
+  await page.getByRole('combobox', { name: 'Fades over' }).click();
+  await page.getByRole('option', { name: /each stride/ }).click();
+  await expect.poll(() => numberOf(page, 'Counts to (str)')).toBe(0.5);
+  await tab(page, 'travel');
+  const free = await picture(page);
+  await page.getByRole('checkbox', { name: 'held in view: sideways' }).click();
+  await expect(page.getByRole('switch', { name: 'treadmill' })).toBeChecked();
+  await expect.poll(() => picture(page)).not.toBe(free);
+  await page.getByRole('combobox', { name: 'What the line shows' }).click();
+  await page.getByRole('option', { name: 'heights' }).click();
+  await expect(chart(page).locator('[data-line^="heights"]')).toHaveCount(3);
+});
+
+test('a clip goes out on a body of ours, with its travel where it is wanted, and among the files of the hand-over', async ({ page }) => {
+  const id = await openProject(page, 'Out', 'travel');
+  await bring(page, { name: 'quay.bvh', mimeType: 'text/plain', buffer: readFileSync(recorded(2752)) });
+  await expect(chart(page)).toHaveAttribute('aria-label', /27 contacts/);
+  await tab(page, 'feet');
+  await page.getByRole('switch', { name: 'Lock the feet' }).click();
+  await tab(page, 'files');
+  await page.getByRole('combobox', { name: 'Travel is carried by' }).click();
+  await page.getByRole('option', { name: 'a root joint' }).click();
+  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: /^Save on Marlo as BVH/ }).click()]);
+  await expect(page.getByText(/On Marlo Venn a standing foot slides up to 0\.0\d mm/)).toBeVisible();
+  const text = readFileSync(await download.path(), 'utf8');
+  // As three.js reads it: the root goes, the hips over it stay near, a standing foot holds.
+  const { skeleton } = new BVHLoader().parse(text);
+  expect(skeleton.bones.slice(0, 2).map((b) => b.name)).toEqual(['root', 'hips']);
+  expect(moved(text, 'root', 1, 10, 2000)).toBeGreaterThan(500);
+  expect(moved(text, 'leftFoot', 1, 300, 396)).toBeLessThan(0.5);
+  await saved(page);
+  await page.goto(`/p/${id}/hand-over`);
+  await feetHold(page);
+  for (const name of [
+    /^Cycle/,
+    /^Walk/,
+    'ahead, 0°',
+    'ahead left, 45°',
+    'left, 90°',
+    'back left, 135°',
+    'back, 180°',
+    'back right, -135°',
+    'right, -90°',
+    'ahead right, -45°',
+  ])
+    await page.getByRole('checkbox', { name }).uncheck();
+  await page.getByRole('checkbox', { name: 'quay' }).check();
+  await page.getByRole('radio', { name: 'Marlo Venn' }).check();
+  await page.getByRole('button', { name: 'Write one file' }).click();
+  const files = page.getByTestId('files');
+  await expect(files).toContainText('marlo-venn-quay.glb');
+  // What the person dragged is told with the file.
+  await expect(files.getByText(/quay: in one contact the foot is dragged, by up to \d\d mm/)).toBeVisible();
 });

@@ -8,7 +8,7 @@ import { EXPORT_FORMATS } from '@/core/formats/format';
 import { FormatFault } from '@/core/formats/limits';
 import { bring, type Brought } from '@/core/formats/bring';
 import { readingMotionFile, type MotionFile } from '@/core/formats/motion-file';
-import { clipFile, clipOnBody, clipTable, knowClip, prepareKnown, type KnownClip } from '@/core/handover/clip-file';
+import { clipFile, clipOnBody, clipTable, dragWords, knowClip, prepareKnown, type KnownClip } from '@/core/handover/clip-file';
 import type { Analysis } from '@/core/travel/analysis';
 import { bodyWay } from '@/core/travel/body-way';
 import { finished } from '@/core/travel/edited';
@@ -109,15 +109,16 @@ export class Clips {
     const known = yield* this.foundOf(spec);
     const { bytes, file } = yield* this.loaded(spec);
     const prepared = prepareKnown(known, spec);
-    const text = (words: string, mime: string) => ({ bytes: new TextEncoder().encode(words), mime, slide: null });
+    const drags = dragWords(prepared);
+    const text = (words: string, mime: string) => ({ bytes: new TextEncoder().encode(words), mime, slide: null, drags });
     if (format === 'csv') return text(clipTable(prepared, spec.edits), 'text/csv');
     if (format !== 'own') {
       const to = EXPORT_FORMATS.find((f) => f.id === format)!;
       const { document, slide } = clipOnBody(known, prepared, spec, { body: bodyOf(body!), name: spec.name, carrier });
-      return { bytes: await encodeClip(to, document), mime: to.mime, slide };
+      return { bytes: await encodeClip(to, document), mime: to.mime, slide, drags };
     }
     const made = await clipFile({ bytes, file, index: spec.file.index }, known, prepared, spec.edits, carrier);
-    return typeof made === 'string' ? text(made, 'text/plain') : { bytes: made, mime: 'model/gltf-binary', slide: null };
+    return typeof made === 'string' ? text(made, 'text/plain') : { bytes: made, mime: 'model/gltf-binary', slide: null, drags };
   }
 
   /** A few pictures from the middle of a clip, in miniature. */

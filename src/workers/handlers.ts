@@ -128,9 +128,15 @@ async function* packClips({ clips: specs, part, handover }: WorkerCalls['pack'][
       const ending = format === 'own' ? /\.[^.]+$/.exec(spec.file.name)![0].toLowerCase() : EXPORT_FORMATS.find((f) => f.id === format)!.extension;
       const name = `${uniqueStem(`${handover.clipsOnBody ? `${part.body.name} ` : ''}${spec.name}`, ending, names)}${ending}`;
       yield { done: files.length, total: specs.length, name };
-      const { bytes } = yield* clips.clipFile({ spec: own, format, body: part.body, carrier: handover.carrier });
+      const { bytes, drags } = yield* clips.clipFile({ spec: own, format, body: part.body, carrier: handover.carrier });
       const check = (yield* checkingFile(bytes, name))[0]!;
-      files.push({ name, bytes, check, notes: [], directionDeg: check.travel.directionDeg ?? 0 });
+      files.push({
+        name,
+        bytes,
+        check,
+        notes: drags ? [{ kind: 'fault', words: `${spec.name}: ${drags}` }] : [],
+        directionDeg: check.travel.directionDeg ?? 0,
+      });
     }
   }
   return files;

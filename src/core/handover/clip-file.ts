@@ -62,6 +62,13 @@ export function clipTable({ clip: prepared, put, held }: PreparedClip, edits: Ed
 const repeatedContacts = (contacts: readonly ClipContact[], frames: number, rounds: number): ClipContact[] =>
   Array.from({ length: rounds }, (_, r) => contacts.map((c) => ({ ...c, from: c.from + r * frames, to: c.to + r * frames }))).flat();
 
+/** What a lock leaves of a clip's slide, in words; null where it leaves nothing. */
+export function dragWords({ drags }: PreparedClip): string | null {
+  if (drags.length === 0) return null;
+  const most = drags.reduce((m, d) => Math.max(m, d.metres), 0) * 1000;
+  return `in ${drags.length === 1 ? 'one contact' : `${drags.length} contacts`} the foot is dragged, by up to ${most.toFixed(0)} mm; only its stays are held`;
+}
+
 /**
  * A file again, a BVH as its text, with one of its clips as it was prepared, on its own skeleton; all that did not change is as it
  * was. Throws FormatFault where the travel is to be carried by a joint that is not there.
