@@ -97,6 +97,36 @@ describe('nimbret travel', () => {
     expect(lines.some((l) => l.endsWith(',1,1'))).toBe(true);
   });
 
+  it('puts a recording on a body of ours with its feet locked anew, its travel on the joint that is asked for', async () => {
+    const name = recorded(2752, 'person.bvh');
+    const done = await run('travel', name, '--lock', '--body', 'pip', '--on', 'root', '--out', 'pip.bvh');
+    expect(done.code, done.err).toBe(0);
+    expect(done.err).toMatch(/person\.bvh on Pip Orrin: a foot slides up to 0\.0\d mm/);
+    const joints = [...readFileSync(join(folder, 'pip.bvh'), 'utf8').matchAll(/(?:ROOT|JOINT)\s+(\S+)/g)].map((m) => m[1]);
+    expect(joints.slice(0, 2)).toEqual(['root', 'hips']);
+    expect((await run('travel', name, '--on', 'root', '--out', 'own.bvh')).err).toMatch(/no joint over the hips is moved/);
+    // Of ours: measured as written, the loop closes on either joint.
+    for (const on of ['root', 'hips'])
+      for (const file of [`walk-${on}.glb`, `walk-${on}.bvh`]) {
+        expect((await run('make', '--gait', 'walk', '--on', on, '--out', file)).code).toBe(0);
+        const { slideMm, travel, seam } = await check(file);
+        expect(slideMm.atFrames).toBeLessThan(0.05);
+        expect(travel.distanceM).toBeCloseTo(1.42, 3);
+        expect(seam!.positionM).toBeLessThan(1e-6);
+      }
+  });
+
+  it('holds two travels against each other, and tells the way of so many cycles', async () => {
+    for (const direction of [90, -90])
+      await run('make', '--gait', 'walk', '--set', `direction.travel=${(direction * Math.PI) / 180}`, '--fps', '60', '--out', `to${direction}.bvh`);
+    const pair = await run('travel', 'to90.bvh', 'to-90.bvh', '--compare');
+    expect(pair.out).toMatch(/travels nearest to equal and opposite, off by 0\.\d mm, 0\.0\d°, 0\.000 s/);
+    expect((await run('travel', 'to90.bvh', '--compare')).err).toMatch(/two files are held against each other; there are 1/);
+    await run('make', '--gait', 'walk', '--fps', '60', '--cycles', '3', '--out', 'three.bvh');
+    expect((await run('travel', 'three.bvh', '--cycles', '10')).out).toMatch(/10 cycles take 14\.2\d* m, 10\.50\d s/);
+    expect(JSON.parse((await run('travel', 'three.bvh', '--cycles', '10', '--json')).out)).toHaveLength(1);
+  });
+
   it('refuses what is none, writes nothing then, and says what is odd', async () => {
     writeFileSync(join(folder, 'bad.bvh'), 'HIERARCHY\nROOT a {');
     const bad = await run('travel', 'bad.bvh', '--out', 'x.bvh');
