@@ -2,8 +2,7 @@ import { wrapAngle } from '../math/scalar';
 import type { TravelFacts } from './kinds';
 
 /** How the travel of one clip is to be another's: the same, just the other way, or its mirror image. */
-export const RELATIONS = ['equal', 'opposite', 'mirrored'] as const;
-export type Relation = (typeof RELATIONS)[number];
+export type Relation = 'equal' | 'opposite' | 'mirrored';
 
 /** By how much two clips miss being so related: way (m), turn (rad), and time (s), each at least 0. */
 export interface Compared {
@@ -19,7 +18,7 @@ export interface TravelOf {
   readonly seconds: number;
 }
 
-/** Each relation's misses, in the order of RELATIONS. Ways are seen from where each body faces at first. */
+/** Each relation's misses, equal, opposite, mirrored. Ways are seen from where each body faces at first. */
 export function compareTravel(a: TravelOf, b: TravelOf): readonly Compared[] {
   const way = ({ facts: { distance, direction } }: TravelOf) => [distance * Math.sin(direction), distance * Math.cos(direction)] as const;
   const [[al, af], [bl, bf]] = [way(a), way(b)];

@@ -3,8 +3,6 @@ import type { Body } from '@/core/body/body';
 import type { BodySpec } from '@/core/body/spec';
 import { setMembers } from '@/core/directions/set';
 import type { GaitSpec } from '@/core/gait/spec';
-import type { WorldPose } from '@/core/body/skeleton';
-import type { ShownSkin } from '@/core/formats/gltf/read';
 import type { Motion } from '@/core/motion/motion';
 import type { Shown } from '@/core/motion/laid';
 import { build, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
@@ -13,6 +11,7 @@ import { defaultPlan, LONGEST, type PlanSpec } from '@/core/steps/plan';
 import { useDocument } from '../document/context';
 import { gaitFor, gaitIdOf, planIdOf, useBody, useGait, usePlan, useSet, useSpecs } from '../document/selectors';
 import { stationOf, type Station, type StationMotion } from '../shell/stations';
+import type { OwnFigure } from '../travel/own-figure';
 import { useClip, type ClipOnStage } from '../travel/use-clip';
 import { useSession, type Session } from './session';
 
@@ -39,14 +38,6 @@ export interface StageMotion {
   readonly own: OwnFigure | null;
   /** The clip it is, where it was brought in. */
   readonly clip: ClipOnStage | null;
-}
-
-/** A skeleton made elsewhere: where its joints are at a time (s), roles by JOINT, skins. */
-export interface OwnFigure {
-  readonly at: (t: number) => WorldPose;
-  readonly joints: number;
-  readonly roles: Int32Array;
-  readonly skins: readonly ShownSkin[];
 }
 
 const NONE: readonly Shown[] = [];

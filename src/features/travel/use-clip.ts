@@ -12,7 +12,7 @@ import { idsOf, useDocument } from '../document/context';
 import type { DocumentState } from '../document/store';
 import { useEngine } from '../stage/measure';
 import { useSession, type Session } from '../stage/session';
-import type { OwnFigure } from '../stage/motion';
+import type { OwnFigure } from './own-figure';
 import { useBeside } from './use-beside';
 
 /** The clip that is looked at, and what the worker has found of it so far. */

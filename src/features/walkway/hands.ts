@@ -23,7 +23,7 @@ export interface WalkwayHands {
 }
 
 /** How far a plumb was dragged. */
-export interface PlumbMove extends GroundPlace {
+interface PlumbMove extends GroundPlace {
   readonly y: number;
   readonly turn: number;
 }

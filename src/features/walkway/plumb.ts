@@ -2,7 +2,7 @@ import { BufferAttribute, BufferGeometry, Group, Line, LineBasicMaterial, Mesh, 
 import type { ScenePalette } from './palette';
 
 /** What of a plumb is dragged: the knob up and down, the foot along the ground, the ring round the foot to turn. */
-export const PLUMB_PARTS = ['knob', 'foot', 'ring'] as const;
+const PLUMB_PARTS = ['knob', 'foot', 'ring'] as const;
 export type PlumbPart = (typeof PLUMB_PARTS)[number];
 
 const KNOB_M = 0.026;
