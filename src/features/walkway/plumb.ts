@@ -43,6 +43,11 @@ export class Plumb {
     at.needsUpdate = true;
   }
 
+  /** Whether it is drawn where it hangs. */
+  set shown(shown: boolean) {
+    for (const part of this.group.children) part.visible = shown;
+  }
+
   hide(): void {
     this.group.visible = false;
   }

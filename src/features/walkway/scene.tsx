@@ -225,7 +225,9 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     gl.setScissorTest(true);
     gl.setScissor(left, bottom, width, height);
     gl.setViewport(left, bottom, width, height);
+    now.showHandles(false);
     gl.render(scene, lens);
+    now.showHandles(true);
     gl.setScissorTest(false);
     if (copy) copySoleView(gl.domElement, copy, { left, top: SOLE_PLACE.top, width, height }, gl.getPixelRatio());
   }

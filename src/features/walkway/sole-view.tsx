@@ -35,7 +35,7 @@ const FINE_MM = 10;
 const Millimetres = memo(function Millimetres() {
   const [w, h] = [SOLE_WIDTH_M * 1000, SOLE_WIDTH_M * SOLE_ASPECT * 1000];
   const lines = (size: number) => Array.from({ length: Math.floor(size / FINE_MM) + 1 }, (_, i) => i * FINE_MM);
-  const strong = (v: number) => (v % (5 * FINE_MM) === 0 ? 0.34 : 0.13);
+  const strong = (v: number) => (v % (5 * FINE_MM) === 0 ? 0.26 : 0.09);
   return (
     <Box
       component="svg"

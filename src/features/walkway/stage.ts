@@ -381,6 +381,12 @@ export class Stage {
     at.needsUpdate = true;
   }
 
+  /** Handles are none of what the sole view looks at. */
+  showHandles(visible: boolean): void {
+    this.plumb.shown = visible;
+    if (this.dots) this.dots.mesh.visible = visible;
+  }
+
   /** What of the plumb lies under a ray. */
   plumbUnder(ray: Raycaster): PlumbPart | null {
     this.world.updateMatrixWorld();
