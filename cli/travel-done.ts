@@ -1,6 +1,7 @@
 import type { MotionFile } from '../src/core/formats/motion-file';
 import type { KnownClip } from '../src/core/handover/clip-file';
 import type { ClipSpec } from '../src/core/travel/clip-spec';
+import type { Layer } from '../src/core/travel/layer-spec';
 import type { PreparedClip } from '../src/core/travel/prepare';
 import type { EditSpec, RepairSpec, TravelSpec } from '../src/core/travel/spec';
 
@@ -8,6 +9,9 @@ import type { EditSpec, RepairSpec, TravelSpec } from '../src/core/travel/spec';
 export interface Wish {
   readonly said: ClipSpec['said'];
   readonly travel: TravelSpec;
+  readonly layers: readonly Layer[];
+  /** Roles given by hand, ROLE=JOINT. */
+  readonly roles: readonly string[] | undefined;
   readonly repair: RepairSpec;
   readonly edits: EditSpec;
   /** The best loop that is found is cut out. */
@@ -23,6 +27,7 @@ export interface Done {
   readonly known: KnownClip;
   readonly edits: EditSpec;
   readonly travel: TravelSpec;
+  readonly layers: readonly Layer[];
   /** How far joints were apart at the seam before it was closed, m; null where no loop was cut. */
   readonly seam: number | null;
   readonly result: PreparedClip;

@@ -70,9 +70,9 @@ export async function write(done: readonly Done[], out: string, many: boolean, h
 /** Fits a gait to the one clip there is, and writes it; how well it fits is said. */
 export async function writeGait(done: readonly Done[], out: string): Promise<void> {
   if (done.length !== 1) throw new InputFault([`--gait: it is taken from one clip; there are ${done.length}`]);
-  const { file, known, travel } = done[0]!;
+  const { file, known, travel, layers } = done[0]!;
   const name = basename(file, extname(file));
-  const found = clipStride(known.analysis, name, travel);
+  const found = clipStride(known.analysis, name, travel, [layers]);
   if (!found) throw new InputFault([`${file}: ${NO_STRIDE}`]);
   const fit = takingGait(found.stride, found.body, name);
   let step = fit.next();

@@ -116,6 +116,43 @@ describe('nimbret travel', () => {
       }
   });
 
+  it('trims, gives roles by names, and lays corrections from a file', async () => {
+    const name = recorded(2752, 'whole.bvh');
+    const layer = {
+      name: 'low',
+      mode: 'additive',
+      target: 'hips',
+      weight: 1,
+      mute: false,
+      solo: false,
+      fade: null,
+      keys: [{ at: 0, move: [0, -0.1, 0], turn: [0, 0, 0] }],
+    };
+    writeFileSync(join(folder, 'low.json'), JSON.stringify([layer]));
+    const plain = await run('travel', name, '--trim', '300-700', '--lock', '--out', 'plain.csv');
+    expect(plain.code, plain.err).toBe(0);
+    expect(plain.out).toMatch(/401 frames/);
+    const low = await run('travel', name, '--trim', '300-700', '--lock', '--layers', 'low.json', '--out', 'low.bvh');
+    expect(low.code, low.err).toBe(0);
+    expect(low.out).toMatch(/locked 0\.\d\d mm/);
+    await run('travel', name, '--trim', '300-700', '--lock', '--out', 'high.bvh');
+    const heights = ['low.bvh', 'high.bvh'].map((f) =>
+      readFileSync(join(folder, f), 'utf8')
+        .split('\n')
+        .filter((l) => /^-?\d/.test(l.trim()))
+        .map((l) => Number(l.trim().split(/\s+/)[1])),
+    );
+    // A tenth of a metre in the file's own unit.
+    const lower = heights[1]!.map((h, f) => ((h - heights[0]![f]!) * 0.0254) / 0.45);
+    expect(Math.max(...lower)).toBeCloseTo(0.1, 2);
+    expect(Math.min(...lower)).toBeCloseTo(0.1, 2);
+    expect((await run('travel', name, '--role', 'leftFoot=LeftFoot', '--role', 'leftToes=')).code).toBe(0);
+    expect((await run('travel', name, '--role', 'leftFoot=Paw')).err).toMatch(/no joint is called "Paw"/);
+    expect((await run('travel', name, '--trim', '9-2')).err).toMatch(/is not FROM-TO/);
+    writeFileSync(join(folder, 'odd.json'), '[{"name": 1}]');
+    expect((await run('travel', name, '--layers', 'odd.json')).err).toMatch(/odd\.json: .*name/);
+  });
+
   it('holds two travels against each other, and tells the way of so many cycles', async () => {
     for (const direction of [90, -90])
       await run('make', '--gait', 'walk', '--set', `direction.travel=${(direction * Math.PI) / 180}`, '--fps', '60', '--out', `to${direction}.bvh`);

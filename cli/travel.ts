@@ -5,7 +5,7 @@ import { findLoops } from '../src/core/travel/find-loops';
 import { InputFault, parseOptions, readBody, readCarrier, readInput, readWhole } from './input';
 import type { Done, Wish } from './travel-done';
 import { write, writeGait } from './travel-files';
-import { editsOf, repairOf, saidOf, specOf, TRAVEL_OPTIONS } from './travel-options';
+import { editsOf, layersOf, repairOf, rolesOf, saidOf, specOf, TRAVEL_OPTIONS } from './travel-options';
 import { comparison, cyclesOf, factsOf, words } from './travel-words';
 
 /** `travel`: root motion of clips made elsewhere: found, changed, feet locked, and written on their own skeletons or as a table. */
@@ -15,6 +15,8 @@ export async function travelCommand(args: string[]): Promise<number> {
   const wish: Wish = {
     said: saidOf(values),
     travel: specOf(values),
+    layers: await layersOf(values.layers),
+    roles: values.role,
     repair: repairOf(values.mend, values.calm),
     edits: editsOf(values),
     loop: values.loop === true,
@@ -56,6 +58,7 @@ async function prepared(file: string, wish: Wish): Promise<Done[]> {
     let seam: number | null = null;
     const { edits, ...known } = knowClip(found, {
       ...wish,
+      said: { ...wish.said, roles: rolesOf(wish.roles, found.clip.skeleton.names) },
       edits: ({ figure, contacts, first }) => {
         // What is a loop already is one.
         if (!wish.loop || figure.clip.loop) return wish.edits;
@@ -73,8 +76,9 @@ async function prepared(file: string, wish: Wish): Promise<Done[]> {
       known,
       edits,
       travel: wish.travel,
+      layers: wish.layers,
       seam,
-      result: prepareKnown(known, { travel: wish.travel, baked: [], layers: [] }),
+      result: prepareKnown(known, { travel: wish.travel, baked: [], layers: [...wish.layers] }),
     };
   });
 }
