@@ -70,7 +70,7 @@ export function ClipList({ clip }: { clip: ClipOnStage | null }) {
             aria-pressed={on}
             sx={{ ...rowSx(on), width: 1, display: 'flex', alignItems: 'center', gap: 1, py: 0.25, textAlign: 'left' }}
           >
-            <ClipThumbnail id={id} spec={specs[i]!} />
+            <ClipThumbnail spec={specs[i]!} now={on && clip.answer !== null} />
             <Typography component="span" noWrap sx={{ flex: 1, fontWeight: on ? 600 : 400 }}>
               {name}
             </Typography>

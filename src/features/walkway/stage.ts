@@ -197,7 +197,7 @@ export class Stage {
     const x = this.pose[0]!,
       z = this.pose[2]!;
     const [shiftX, shiftZ] = this.heldWay(x, z, options);
-    const shiftY = options.treadmill && options.held.height ? this.pose[1]! : 0;
+    const shiftY = options.treadmill && this.motion.clip && options.held.height ? this.pose[1]! : 0;
     this.world.position.set(-shiftX, -shiftY, -shiftZ);
     this.focus.x = x - shiftX;
     this.focus.z = z - shiftZ;
@@ -354,10 +354,10 @@ export class Stage {
     this.prints.end();
   }
 
-  /** What of its way a treadmill takes from the figure: forward is where it faces at the motion's beginning. */
+  /** What of its way a treadmill takes from the figure, of a clip's as it is asked: forward is where it faces at the motion's beginning. */
   private heldWay(x: number, z: number, { treadmill, held }: StageOptions): readonly [number, number] {
     if (!treadmill) return [0, 0];
-    if (held.forward && held.sideways) return [x, z];
+    if (!this.motion.clip || (held.forward && held.sideways)) return [x, z];
     this.motion.source.place(0, this.root);
     const [sin, cos] = [Math.sin(this.root[3]!), Math.cos(this.root[3]!)];
     const ahead = held.forward ? x * sin + z * cos : 0,
