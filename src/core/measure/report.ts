@@ -115,16 +115,16 @@ function pictureHold({ poses, frames }: Clip): number {
 }
 
 /**
- * A foot is seen to stand by how low and slow it is: one that leaves slowly is seen so long (s) more than it is told to, one that
- * comes softly so long less, and one that a cut lets leave at once for a moment.
+ * A foot is seen to stand by how low and slow it is: one that leaves slowly is seen to stand so long (s) more than it is told to,
+ * and one that a cut lets leave at once for a moment.
  */
 const SEEN_MORE_S = 0.21;
-const SEEN_LESS_S = 0.13;
 
 /** Whether the clip's own contacts are those that are seen, each end about there. */
 function borneOut({ contacts, rate, loop, frames }: Clip, seen: readonly ClipContact[], hold: number): boolean {
   if (!contacts) return false;
-  const [more, less] = [SEEN_MORE_S, SEEN_LESS_S].map((s) => Math.max(1.5 * hold, s * rate)) as [number, number];
+  const less = 1.5 * hold;
+  const more = Math.max(less, SEEN_MORE_S * rate);
   const past = (a: number, b: number) => (loop ? a - b - Math.round((a - b) / frames) * frames : a - b);
   const same = (told: ClipContact, s: ClipContact) => {
     const [before, after] = [past(told.from, s.from), past(s.to, told.to)];
@@ -132,7 +132,7 @@ function borneOut({ contacts, rate, loop, frames }: Clip, seen: readonly ClipCon
   };
   const brief = (c: ClipContact, most: number) => c.to - c.from < most;
   return (
-    contacts.every((c) => brief(c, 1.5 * hold) || seen.filter((s) => same(c, s)).length === 1) &&
+    contacts.every((c) => brief(c, less) || seen.filter((s) => same(c, s)).length === 1) &&
     seen.every((s) => brief(s, more) || contacts.filter((c) => same(c, s)).length === 1)
   );
 }
