@@ -70,3 +70,9 @@ export async function stillPicture(page: Page): Promise<string> {
   }
   return before;
 }
+
+/** Takes every direction out of what the Hand-over writes. */
+export async function withoutDirections(page: Page): Promise<void> {
+  for (const name of ['ahead, 0°', 'ahead left, 45°', 'left, 90°', 'back left, 135°', 'back, 180°', 'back right, -135°', 'right, -90°', 'ahead right, -45°'])
+    await page.getByRole('checkbox', { name, exact: true }).uncheck();
+}

@@ -6,6 +6,7 @@ import type { GaitSpec } from '@/core/gait/spec';
 import { clamp, wrapPhase } from '@/core/math/scalar';
 import { contactPhases } from '@/core/gait/contact-phases';
 import type { Clock } from '../stage/clock';
+import { followPointer } from './follow';
 import { useWidth } from './width';
 
 const H = 62;
@@ -49,12 +50,7 @@ export function FootfallChart({ gait, clock, duration }: { gait: GaitSpec; clock
   };
   const begin = (e: PointerEvent) => {
     scrub(e);
-    const up = () => {
-      window.removeEventListener('pointermove', scrub);
-      window.removeEventListener('pointerup', up);
-    };
-    window.addEventListener('pointermove', scrub);
-    window.addEventListener('pointerup', up);
+    followPointer(scrub);
   };
   const stride = Math.abs(gait.timing.strideLength);
   return (

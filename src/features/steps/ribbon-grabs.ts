@@ -7,6 +7,7 @@ import { useWalk } from '../document/selectors';
 import type { StageMotion } from '../stage/motion';
 import { chosenPrints, useSession } from '../stage/session';
 import { useWalkChange } from './editing';
+import { followPointer } from '../footfall/follow';
 import { chosenBy, usePrintActions } from './print-actions';
 import type { RibbonMap } from './ribbon-view';
 
@@ -16,18 +17,6 @@ interface Place {
 }
 
 const round = (v: number): number => Math.round(v * 1000) / 1000;
-
-/** Follows a pointer until it is let go. */
-function follow(move: (event: PointerEvent) => void): void {
-  const end = () => {
-    window.removeEventListener('pointermove', move);
-    window.removeEventListener('pointerup', end);
-    window.removeEventListener('pointercancel', end);
-  };
-  window.addEventListener('pointermove', move);
-  window.addEventListener('pointerup', end);
-  window.addEventListener('pointercancel', end);
-}
 
 /** What the mouse does on the ribbon; every drag is one step of undo. */
 export function useRibbonGrabs(motion: StageMotion, map: RibbonMap, frame: RefObject<HTMLElement | null>, pan: (dx: number, dy: number) => void) {
@@ -47,7 +36,7 @@ export function useRibbonGrabs(motion: StageMotion, map: RibbonMap, frame: RefOb
     frame.current?.focus({ preventScroll: true });
     const start = placeOf(e);
     const mark = freshMark('ribbon');
-    follow((event) => {
+    followPointer((event) => {
       const at = placeOf(event);
       move(at, { x: at.x - start.x, z: at.z - start.z }, mark);
     });
@@ -118,7 +107,7 @@ export function useRibbonGrabs(motion: StageMotion, map: RibbonMap, frame: RefOb
       if (e.button !== 0) return;
       set({ chosen: null });
       let last = { x: e.clientX, y: e.clientY };
-      follow((event) => {
+      followPointer((event) => {
         pan(event.clientX - last.x, event.clientY - last.y);
         last = { x: event.clientX, y: event.clientY };
       });

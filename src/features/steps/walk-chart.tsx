@@ -5,6 +5,7 @@ import { SWINGING } from '@/core/gait/without-channel';
 import { TRACK_RANGES, type PlanSpec, type TrackName, type TrackSpec } from '@/core/steps/plan';
 import { freshMark } from '../document/history';
 import { useNames, useWalk } from '../document/selectors';
+import { followPointer } from '../footfall/follow';
 import { useWidth } from '../footfall/width';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
@@ -113,17 +114,9 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   }, []);
   const timeOf = (e: { clientX: number }) =>
     clamp(from + ((e.clientX - frame.current!.getBoundingClientRect().left - LEFT) / (W - LEFT - RIGHT)) * (to - from), 0, duration);
-  const follow = (move: (e: PointerEvent) => void) => {
-    const up = () => {
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', up);
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', up);
-  };
   const scrub = (e: ReactPointer) => {
     clock.set(timeOf(e));
-    follow((event) => clock.set(timeOf(event)));
+    followPointer((event) => clock.set(timeOf(event)));
   };
   /** Time at which so much has been walked, and what has been walked at a time. */
   const timeAt = (distance: number) => {
@@ -154,7 +147,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   const grabKey = ({ name, track, within: [lo, hi], of }: Lane, i: number, lane: number, e: ReactPointer) => {
     e.stopPropagation();
     const mark = freshMark(`key ${name}`);
-    follow((event) => {
+    followPointer((event) => {
       const t = timeOf(event);
       const at = track.over === 'time' ? t : walkedAt(t);
       const bounds = frame.current!.getBoundingClientRect();

@@ -6,6 +6,7 @@ import { clamp } from '@/core/math/scalar';
 import type { ClipContact } from '@/core/clip/clip';
 import { freshMark } from '../document/history';
 import { useTimeSpan } from '../footfall/time-span';
+import { followPointer } from '../footfall/follow';
 import { useWidth } from '../footfall/width';
 import type { Clock } from '../stage/clock';
 import { useSession } from '../stage/session';
@@ -57,20 +58,12 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
   const rounds = answer?.clip.loop ? [-duration, 0] : [0];
   const put = (next: readonly ClipContact[], label: string, mark: string | null = null) =>
     change(label, (c) => void (c.travel.contacts = [...next].sort((a, b) => a.from - b.from).map((k) => ({ ...k }))), mark);
-  const follow = (move: (e: PointerEvent) => void) => {
-    const up = () => {
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', up);
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', up);
-  };
   const grab = (index: number, end: 'from' | 'to', e: ReactPointer) => {
     e.stopPropagation();
     const start = [...contacts];
     const own = start[index]!;
     const mark = freshMark(`contact ${index}`);
-    follow((event) => {
+    followPointer((event) => {
       const frameAt = Math.round(timeAt(event) * rate);
       const same = start.filter((c, i) => c.foot === own.foot && i !== index);
       const least = end === 'to' ? own.from + 1 : Math.max(0, ...same.filter((c) => c.to < own.from).map((c) => c.to + 1)),
@@ -98,7 +91,7 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
       aria-label={`Footfall chart of the clip: ${contacts.length} contacts in ${duration.toFixed(2)} seconds`}
       onPointerDown={(e) => {
         clock.set(timeAt(e));
-        follow((event) => clock.set(timeAt(event)));
+        followPointer((event) => clock.set(timeAt(event)));
       }}
       sx={{
         position: 'relative',

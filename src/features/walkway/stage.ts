@@ -13,24 +13,23 @@ import {
   type OrthographicCamera,
   type Raycaster,
 } from 'three';
-import type { Body } from '@/core/body/body';
 import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '@/core/body/skeleton';
 import { centreOfMass } from '@/core/body/centre-of-mass';
 import { createPlacement, repeatPlacement } from '@/core/math/placement';
 import type { Foothold, Motion } from '@/core/motion/motion';
-import type { Shown } from '@/core/motion/laid';
 import type { StageMotion } from '../stage/motion';
 import { chosenPrints, type Session, type TrailName } from '../stage/session';
+import { BesideFigures } from './beside';
 import { Figure, figureGeometry } from './figure';
 import { Ghosts, type OnionOptions } from './ghosts';
 import { ChartGround } from './ground';
-import { JointDots } from './joint-dots';
+import { HeldTrace } from './held-trace';
+import { OwnFigureView } from './own-figure';
 import type { ScenePalette } from './palette';
 import { Plumb, type PlumbPart } from './plumb';
 import { Prints } from './prints';
 import type { Quality } from './quality';
 import type { Props } from './props';
-import { SkinFigure } from './skin-figure';
 import { Terrain } from './terrain';
 import { Trails } from './trails';
 
@@ -48,14 +47,6 @@ export interface StageOptions extends OnionOptions {
   readonly trails: readonly TrailName[];
   readonly chosen: Session['chosen'];
   readonly led: Session['led'];
-}
-
-/** A figure that stands beside. */
-interface Other {
-  readonly body: Body;
-  readonly figure: Figure;
-  readonly skin: BufferGeometry;
-  readonly pose: Float64Array;
 }
 
 const NO_STEPS: readonly number[] = [];
@@ -90,9 +81,7 @@ export class Stage {
   private readonly terrain: Terrain;
   private readonly prints: Prints;
   private readonly plumb: Plumb;
-  /** Where the figure really is while a treadmill holds it: its way, and a mark on it. */
-  private readonly trace: Line<BufferGeometry, LineBasicMaterial>;
-  private readonly mark: Mesh<RingGeometry, MeshBasicMaterial>;
+  private readonly trace: HeldTrace;
   private readonly line: Line<BufferGeometry, LineBasicMaterial>;
   private readonly weight: Mesh<RingGeometry, MeshBasicMaterial>;
   private readonly goal: Mesh<RingGeometry, MeshBasicMaterial>;
@@ -102,17 +91,14 @@ export class Stage {
   private readonly com = new Float64Array(3);
   private readonly root = createPlacement();
   private lineOf: Motion | null = null;
-  private traceOf: Motion | null = null;
   /** What the rounds before this one add to the figure's place. */
   private readonly moved = createPlacement();
   private around: readonly Foothold[] = [];
   private printsOf: Motion | null = null;
   private printsStride = 0;
   private shownAt = 0;
-  private readonly others: Other[] = [];
-  private skinned: SkinFigure | null = null;
-  private dots: JointDots | null = null;
-  private readonly thread: Line<BufferGeometry, LineBasicMaterial>;
+  private readonly beside: BesideFigures;
+  private readonly own: OwnFigureView;
   private readonly deckBy = new Float64Array(2);
   private readonly sole = { x: 0, y: 0, z: 0, side: 0 };
 
@@ -132,16 +118,9 @@ export class Stage {
     this.terrain = new Terrain(palette);
     this.prints = new Prints(body, palette);
     this.plumb = new Plumb(palette);
-    this.thread = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.ink, transparent: true, opacity: 0.7 }));
-    this.thread.geometry.setAttribute('position', new BufferAttribute(new Float32Array(6), 3));
-    this.thread.frustumCulled = false;
-    this.trace = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.ink, transparent: true, opacity: 0.28 }));
-    this.trace.geometry.setAttribute('position', new BufferAttribute(new Float32Array(LINE_POINTS * 3), 3));
-    this.trace.frustumCulled = false;
-    this.mark = new Mesh(
-      new RingGeometry(0.05, 0.065, 28).rotateX(-Math.PI / 2),
-      new MeshBasicMaterial({ color: palette.ink, transparent: true, opacity: 0.4 }),
-    );
+    this.trace = new HeldTrace(palette);
+    this.beside = new BesideFigures(palette);
+    this.own = new OwnFigureView(palette);
     this.line = new Line(new BufferGeometry(), new LineBasicMaterial({ color: palette.sea, transparent: true, opacity: 0.9 }));
     this.line.geometry.setAttribute('position', new BufferAttribute(new Float32Array(LINE_POINTS * 3), 3));
     this.line.frustumCulled = false;
@@ -167,10 +146,11 @@ export class Stage {
       this.weight,
       this.goal,
       this.plumb.group,
-      this.thread,
+      this.beside.group,
+      this.own.group,
     );
     scene.background = palette.paper;
-    scene.add(this.world, this.trace, this.mark, this.ground.group, new HemisphereLight(0xffffff, 0xb7a88c, 1.5), this.light, this.light.target);
+    scene.add(this.world, this.trace.group, this.ground.group, new HemisphereLight(0xffffff, 0xb7a88c, 1.5), this.light, this.light.target);
   }
 
   setQuality(quality: Quality): void {
@@ -203,7 +183,8 @@ export class Stage {
     this.focus.z = z - shiftZ;
     this.focus.y = this.pose[1]! - shiftY;
     const y = this.pose[1]!;
-    this.showTrace(options.treadmill && this.motion.clip !== null, x, y, z);
+    if (options.treadmill && this.motion.clip) this.trace.show(source, duration, x, y, z);
+    else this.trace.hide();
     this.terrain.show(source, this.motion.part.bodies ?? {}, x, z);
     this.ground.group.visible = !this.terrain.covers;
     this.ground.update(x, z, shiftX, shiftZ, facing);
@@ -216,8 +197,8 @@ export class Stage {
     this.showPrints(time, options);
     this.showLine(options.travelLine);
     this.ghosts.show(this.motion, time, options, ghost);
-    this.showOwn(time, options);
-    this.showBeside(time);
+    this.figure.mesh.visible = !this.own.show(this.motion.own, time, options);
+    this.beside.show(this.motion.beside, time);
     this.trails.show(this.motion, options.trails, options.fps, this.moved);
     forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
     this.showProps(time);
@@ -241,69 +222,10 @@ export class Stage {
     }
   }
 
-  /** A clip's own skeleton: its skin in place of plain limbs, and its joints where they are looked for. */
-  private showOwn(time: number, { clipSkin, jointsShown, jointAt }: StageOptions): void {
-    const { own } = this.motion;
-    const skins = own && clipSkin && own.skins.length > 0 ? own.skins : null;
-    const dots = own && jointsShown ? own.joints : 0;
-    if (this.skinned?.skins !== skins && this.skinned) {
-      this.world.remove(this.skinned.group);
-      this.skinned.dispose();
-      this.skinned = null;
-    }
-    if (skins && !this.skinned) this.world.add((this.skinned = new SkinFigure(skins)).group);
-    this.figure.mesh.visible = !skins;
-    if ((this.dots?.count ?? 0) !== dots) {
-      if (this.dots) {
-        this.world.remove(this.dots.mesh);
-        this.dots.dispose();
-      }
-      this.dots = dots > 0 ? new JointDots(dots, this.palette) : null;
-      if (this.dots) this.world.add(this.dots.mesh);
-    }
-    if (!own || (!this.skinned && !this.dots)) return;
-    const pose = own.at(time);
-    this.skinned?.show(pose);
-    this.dots?.show(pose, own.roles, jointAt);
-  }
-
   /** The joint of a clip's own skeleton under a ray. */
   jointUnder(ray: Raycaster): number | null {
     this.world.updateMatrixWorld();
-    return this.dots?.under(ray) ?? null;
-  }
-
-  /** The others at the same time, each on a figure of its own that is made anew only for another body. */
-  private showBeside(time: number): void {
-    const { beside } = this.motion;
-    this.thread.visible = beside.some((s) => s.tie);
-    while (this.others.length > beside.length) this.remove(this.others.pop()!);
-    beside.forEach((shown, i) => {
-      let other = this.others[i];
-      if (other?.body !== shown.body) {
-        if (other) this.remove(other);
-        const skin = figureGeometry(shown.body);
-        const figure = new Figure(shown.body, skin, { color: i % 2 === 0 ? this.palette.sea : this.palette.ink, opacity: 0.55 });
-        other = this.others[i] = { body: shown.body, figure, skin, pose: new Float64Array(poseSize(shown.body.skeleton)) };
-        this.world.add(figure.mesh);
-      }
-      if (shown.tie) this.showThread(shown.tie);
-      shown.pose(shown.repeat ? time : Math.min(time, shown.duration), other.pose, 0);
-      other.figure.pose(other.pose);
-    });
-  }
-
-  /** A thread on the ground between two footholds. */
-  private showThread([a, b]: NonNullable<Shown['tie']>): void {
-    const at = this.thread.geometry.getAttribute('position') as BufferAttribute;
-    [a, b].forEach((p, i) => at.setXYZ(i, p[0]!, LINE_HEIGHT_M * 2, p[2]!));
-    at.needsUpdate = true;
-  }
-
-  private remove({ figure, skin }: Other): void {
-    this.world.remove(figure.mesh);
-    figure.dispose();
-    skin.dispose();
+    return this.own.under(ray);
   }
 
   private showProps(time: number): void {
@@ -365,26 +287,10 @@ export class Stage {
     return [ahead * sin + left * cos, ahead * cos - left * sin];
   }
 
-  /** The figure's way where it really lies, and where on it it is. */
-  private showTrace(visible: boolean, x: number, y: number, z: number): void {
-    this.trace.visible = this.mark.visible = visible;
-    if (!visible) return;
-    this.mark.position.set(x, y + WEIGHT_HEIGHT_M, z);
-    const { source, duration } = this.motion;
-    if (this.traceOf === source) return;
-    this.traceOf = source;
-    const at = this.trace.geometry.getAttribute('position') as BufferAttribute;
-    for (let i = 0; i < LINE_POINTS; i++) {
-      source.place((i / (LINE_POINTS - 1)) * duration, this.root);
-      at.setXYZ(i, this.root[0]!, this.root[1]! + LINE_HEIGHT_M, this.root[2]!);
-    }
-    at.needsUpdate = true;
-  }
-
   /** Handles are none of what the sole view looks at. */
   showHandles(visible: boolean): void {
     this.plumb.shown = visible;
-    if (this.dots) this.dots.mesh.visible = visible;
+    this.own.dotsShown = visible;
   }
 
   /** What of the plumb lies under a ray. */
@@ -468,9 +374,9 @@ export class Stage {
   dispose(): void {
     this.figure.dispose();
     this.ghosts.dispose();
-    for (const other of this.others) this.remove(other);
-    this.skinned?.dispose();
-    this.dots?.dispose();
+    this.beside.dispose();
+    this.own.dispose();
+    this.trace.dispose();
     this.trails.dispose();
     this.props?.dispose();
     this.disposed = true;
@@ -479,10 +385,6 @@ export class Stage {
     this.terrain.dispose();
     this.prints.dispose();
     this.plumb.dispose();
-    for (const own of [this.trace, this.mark, this.thread]) {
-      own.geometry.dispose();
-      own.material.dispose();
-    }
     this.line.geometry.dispose();
     this.line.material.dispose();
     this.goal.geometry.dispose();
