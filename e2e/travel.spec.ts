@@ -83,6 +83,20 @@ test('a loop is found in a recording, cut and closed; mirrored and reversed it s
   await tab(page, 'feet');
   await page.getByRole('switch', { name: 'Lock the feet' }).click();
   await expect(gauge(page)).toContainText('feet hold');
+  // A correction on the body leaves the feet where they stand, as an independent reader sees them in the file.
+  const [, from, to] = /L left, (\d+\.\d+) to (\d+\.\d+) s/.exec((await page.getByTestId('contacts').textContent())!)!.map(Number) as [number, number, number];
+  await tab(page, 'layers');
+  await page.getByRole('button', { name: 'Add layer' }).click();
+  await typeValue(page, 'Moved up (cm)', '-5');
+  await expect(page.getByTestId('layers')).toContainText('one key');
+  await expect(gauge(page)).toContainText('feet hold');
+  const text = await savedText(page);
+  // It may go on over the loop's seam: looked at is what lies before it, or behind.
+  const length = Number(/in (\d+\.\d+) seconds/.exec((await chart(page).getAttribute('aria-label'))!)![1]);
+  const [a, b] = to <= length ? [from, to] : length - from > to - length ? [from, length] : [0, to - length];
+  const ends = [Math.ceil(a * 120) + 6, Math.floor(b * 120) - 6] as const;
+  expect(ends[1] - ends[0]).toBeGreaterThan(20);
+  expect(moved(text, 'LeftToeBase', 0.0254 / 0.45, ...ends)).toBeLessThan(0.5);
   await tab(page, 'cut');
   await page.getByRole('button', { name: 'The whole clip again' }).click();
   await expect(chart(page)).toHaveAttribute('aria-label', /in 22\.9/);

@@ -5,6 +5,9 @@ import { SHIPPED_BODIES } from '@/core/body/spec';
 import { defaultSet } from '@/core/directions/spec';
 import { defaultGait } from '@/core/gait/spec';
 import { encodeBvh } from '@/core/formats/bvh/encode';
+import { encodeGlb } from '@/core/formats/gltf/bytes';
+import { ownPose } from '@/core/clip/own-pose';
+import { skinVertex } from '@/core/measure/skin';
 import { toBvh } from '@/core/formats/bvh/from-clip';
 import { makeClip } from '@/core/handover/make-clip';
 import { cycleOrder, presetFor, shippedBody } from '@/core/tests/cast';
@@ -70,6 +73,56 @@ describe('the engine behind the worker', () => {
     const one = await answer('pack', { ...request, handover: { ...handover, formats: ['bvh'], directions: [], plan: false } });
     expect(one.name).toMatch(/^marlo-venn_walk_0deg_1\.3\dmps\.bvh$/);
     expect(Buffer.from(one.bytes).toString().startsWith('HIERARCHY')).toBe(true);
+  });
+
+  it('lets a clip be looked at before anything is found of it, in miniature, and in its own skin', async () => {
+    const made = makeClip(cycleOrder(presetFor('walk', marlo), marlo, 30), 30, { inPlace: false }).document;
+    const hash = createHash('sha256').update('glb').digest('hex');
+    kept.set(hash, await encodeGlb([made]));
+    const spec = newClipSpec('walk', { hash, name: 'walk.glb', bytes: 1, index: 0, skeleton: '' });
+    const look = await answer('clipLook', { spec });
+    const found = await answer('clip', { spec });
+    expect(look.clip.frames).toBe(found.clip.frames);
+    expect([...look.clip.poses.subarray(0, 50)]).toEqual([...found.clip.poses.subarray(0, 50)]);
+    expect([look.contacts, found.contacts.length]).toEqual([[], 2]);
+    const film = await answer('clipFilm', { spec });
+    expect(film.pictures.length).toBeGreaterThan(8);
+    // A whole figure over the ground, whichever picture.
+    for (const parts of film.pictures) {
+      const heights = parts.flatMap((p) => p.ends?.map((e) => e[1]) ?? []);
+      expect(Math.max(...heights)).toBeGreaterThan(1.4);
+      expect(Math.max(...heights)).toBeLessThan(1.9);
+    }
+    // Skinned by the clip's own joints, vertices stay over the ground and each face has its three.
+    const { skins } = await answer('clipSkin', { spec });
+    expect(skins).toHaveLength(1);
+    const { skin, faces } = skins[0]!;
+    expect(faces.length % 3).toBe(0);
+    expect(faces.every((i) => i < skin.count)).toBe(true);
+    const at = ownPose(found.clip, found.floor);
+    const v = new Float64Array(3);
+    for (const t of [0, 0.4, 0.9]) {
+      let [low, high] = [Infinity, -Infinity];
+      for (let i = 0; i < skin.count; i += 7) {
+        skinVertex(skin, i, at(t), v, 0);
+        [low, high] = [Math.min(low, v[1]!), Math.max(high, v[1]!)];
+      }
+      expect(low).toBeGreaterThan(-0.004);
+      expect(high).toBeGreaterThan(1.6);
+      expect(high).toBeLessThan(1.8);
+    }
+  });
+
+  it('takes a gait with progress, and says why where there is none', async () => {
+    const hash = createHash('sha256').update('walk').digest('hex');
+    kept.set(hash, strToU8(encodeBvh(toBvh(makeClip(cycleOrder(presetFor('stroll', marlo), marlo, 30), 30, { inPlace: false }).document))));
+    const spec = newClipSpec('stroll', { hash, name: 'stroll.bvh', bytes: 1, index: 0, skeleton: '' });
+    const told: Progress[] = [];
+    const taken = await answer('takeGait', { spec }, told);
+    expect(taken.bent.knee).toBeLessThan(1.5);
+    expect(taken.strides.length).toBeGreaterThan(0);
+    expect(told.length).toBeGreaterThan(10);
+    await expect(answer('takeGait', { spec: { ...spec, edits: { ...spec.edits, trim: { from: 0, to: 9 } } } })).rejects.toThrow(/nowhere does a foot land/);
   });
 
   it('packs clips of the station, on their own skeletons and on a body, got from where they are kept', async () => {
