@@ -1,6 +1,16 @@
 import { poseSize, type Skeleton } from '../body/skeleton';
 import { placeRoot, repeatPlacement, type Placement } from '../math/placement';
 
+/** What a standing foot turns about: its heel, nothing (the whole sole lies flat), its ball, the tip of its toes. */
+export type PivotPart = 'heel' | 'flat' | 'ball' | 'tip';
+
+/** A stretch of a contact, both ends inside, in which the foot turns about one part of its sole; neighbours may share a picture. */
+export interface ContactPart {
+  readonly part: PivotPart;
+  readonly from: number;
+  readonly to: number;
+}
+
 /** A contact of a clip: frames may be fractional (the event lies between pictures). Loops may reach past the last frame. */
 export interface ClipContact {
   readonly foot: 'left' | 'right';

@@ -11,6 +11,7 @@ import { shakingOf, recordedContacts } from './recorded-contacts';
 import { firstFrame } from './rest-pose';
 import { addTravel } from './split';
 import { exchangeTravel } from './track';
+import { wholeContacts } from './whole-contacts';
 import { movedTrace, traceSoles, TRACE_MARGIN, type ClipTrace } from './trace';
 
 /** What is found in a clip before anything is done to it. */
@@ -70,12 +71,14 @@ function recorded(given: ClipFigure, trace: ClipTrace): Analysis {
   if (inPlace) {
     const own = bodyWay(given, first);
     const put = contactTravel(given, own, lackingTravel(given, found.contacts, { first, calm }), first);
-    found = recordedContacts(traceSoles(exchangeTravel(clip, own, put), feet), legLength, first, shaking);
-    return { figure: given, ...found, first, calm, inPlace };
+    const seen = traceSoles(exchangeTravel(clip, own, put), feet);
+    found = recordedContacts(seen, legLength, first, shaking);
+    return { figure: given, ...found, contacts: wholeContacts(seen, found.contacts, first), first, calm, inPlace };
   }
   const figure = { ...given, feet: measuredSoles(given, trace, found.contacts, found.floor, first) };
-  found = recordedContacts(traceSoles(clip, figure.feet), legLength, first, shaking);
-  return { figure, ...found, first, calm, inPlace };
+  const seen = traceSoles(clip, figure.feet);
+  found = recordedContacts(seen, legLength, first, shaking);
+  return { figure, ...found, contacts: wholeContacts(seen, found.contacts, first), first, calm, inPlace };
 }
 
 /** Whether soles stand as exactly as made ones do: those of both feet, for a foot that hardly comes down has other soles than it is said to. */

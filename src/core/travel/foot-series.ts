@@ -2,7 +2,7 @@ import type { FootModel } from '../body/foot-model';
 import { createWorldPose, forwardKinematics, poseSize, withAncestors } from '../body/skeleton';
 import { createFrameReader, type Clip } from '../clip/clip';
 import { lowPass } from '../math/low-pass';
-import { rotateFrom } from '../math/quaternion';
+import { multiply, rotateFrom } from '../math/quaternion';
 import { wrapAngle } from '../math/scalar';
 import { footFrame, soleAngles, type FootFrame } from '../body/foot-frame';
 
@@ -17,6 +17,8 @@ export interface FootSeries {
   readonly frame: FootFrame;
   /** Of ankle, then toes: place 3 and rotation 4 of the ankle, rotation 4 of the toes; 11 numbers a picture, as recorded. */
   readonly raw: Float64Array;
+  /** The same without shaking. */
+  readonly calm: Float64Array;
   /** Heading (counted on over turns), pitch and roll of the sole; heading and pitch of the toes; ANGLES numbers a picture, calmed. */
   readonly angles: Float64Array;
   /** Ankle, heel, ball and tip, PLACES numbers a picture, calmed. */
@@ -45,39 +47,62 @@ export function footSeries(clip: Clip, foot: FootModel, first = 0, cutoff = CALM
   const raw = new Float64Array(n * RAW),
     angles = new Float64Array(n * ANGLES),
     places = new Float64Array(n * PLACES);
-  const toes = new Float64Array(3);
-  const [heel, ball, tip] = [foot.heel, foot.ball, foot.tip].map((p) => Float64Array.from(p)) as [Float64Array, Float64Array, Float64Array];
   for (let i = 0; i < n; i++) {
     if (margin === 0) forwardKinematics(skeleton, clip.poses, i * pose.length, world, only);
     else {
       read(i - margin, pose, 0);
       forwardKinematics(skeleton, pose, 0, world, only);
     }
-    const { positions, rotations } = world;
-    for (let k = 0; k < 3; k++) raw[i * RAW + k] = positions[foot.ankle * 3 + k]!;
+    const o = i * RAW;
+    for (let k = 0; k < 3; k++) raw[o + k] = world.positions[foot.ankle * 3 + k]!;
     for (let k = 0; k < 4; k++) {
-      raw[i * RAW + 3 + k] = rotations[foot.ankle * 4 + k]!;
-      raw[i * RAW + 7 + k] = rotations[foot.toes * 4 + k]!;
+      raw[o + 3 + k] = world.rotations[foot.ankle * 4 + k]!;
+      raw[o + 7 + k] = world.rotations[foot.toes * 4 + k]!;
     }
-    const a = i * ANGLES;
-    soleAngles(rotations, foot.ankle * 4, frame.sole, angles, a);
-    soleAngles(rotations, foot.toes * 4, frame.toes, toes, 0);
+    // A rotation and its negative are the same: the sign that goes on.
+    if (i > 0) for (const q of [o + 3, o + 7]) if (dot4(raw, q, raw, q - RAW) < 0) for (let k = 0; k < 4; k++) raw[q + k] = -raw[q + k]!;
+  }
+  const calm = raw.slice();
+  for (let k = 0; k < RAW; k++) lowPass(calm, first * RAW + k, RAW, n - first, cutoff, rate);
+  readCalm(calm, frame, angles, places, n);
+  const own = (values: Float64Array, size: number) => (margin === 0 ? values : values.slice(margin * size, (margin + frames) * size));
+  return { foot, frame, raw: own(raw, RAW), calm: own(calm, RAW), angles: own(angles, ANGLES), places: own(places, PLACES) };
+}
+
+/** Angles and places of sole and toes at each calmed picture; the heel, the toes' hinge and what hangs on it are fixed to the ankle. */
+function readCalm(calm: Float64Array, frame: FootFrame, angles: Float64Array, places: Float64Array, n: number): void {
+  const toes = new Float64Array(3),
+    sole = new Float64Array(4),
+    toesSole = new Float64Array(4),
+    v = new Float64Array(3);
+  for (let i = 0; i < n; i++) {
+    const o = i * RAW,
+      a = i * ANGLES,
+      p = i * PLACES;
+    for (const q of [o + 3, o + 7]) {
+      const l = Math.sqrt(dot4(calm, q, calm, q));
+      for (let k = 0; k < 4; k++) calm[q + k] = calm[q + k]! / l;
+    }
+    soleAngles(calm, o + 3, frame.sole, angles, a);
+    soleAngles(calm, o + 7, frame.toes, toes, 0);
     angles[a + 3] = toes[0]!;
     angles[a + 4] = toes[1]!;
     if (i > 0) for (const k of TURNS) angles[a + k] = angles[a - ANGLES + k]! + wrapAngle(angles[a + k]! - angles[a - ANGLES + k]!);
-    const o = i * PLACES;
-    rotateFrom(places, o + 3, rotations, foot.ankle * 4, heel, 0);
-    rotateFrom(places, o + 6, rotations, foot.toes * 4, ball, 0);
-    rotateFrom(places, o + 9, rotations, foot.toes * 4, tip, 0);
-    for (let k = 0; k < 3; k++) {
-      const ankle = positions[foot.ankle * 3 + k]!;
-      places[o + k] = ankle;
-      places[o + 3 + k] = places[o + 3 + k]! + ankle;
-      for (const point of [6, 9]) places[o + point + k] = places[o + point + k]! + positions[foot.toes * 3 + k]!;
-    }
+    multiply(sole, 0, calm, o + 3, frame.sole, 0);
+    multiply(toesSole, 0, calm, o + 7, frame.toes, 0);
+    for (let k = 0; k < 3; k++) places[p + k] = calm[o + k]!;
+    addRotated(places, p + 3, places, p, sole, frame.heel, v);
+    addRotated(places, p + 6, places, p, sole, frame.hinge, v);
+    // Ball and tip hang on the hinge; the ball is written last, over it.
+    addRotated(places, p + 9, places, p + 6, toesSole, frame.tip, v);
+    addRotated(places, p + 6, places, p + 6, toesSole, frame.ball, v);
   }
-  for (let k = 0; k < ANGLES; k++) lowPass(angles, first * ANGLES + k, ANGLES, n - first, cutoff, rate);
-  for (let k = 0; k < PLACES; k++) lowPass(places, first * PLACES + k, PLACES, n - first, cutoff, rate);
-  const own = (values: Float64Array, size: number) => (margin === 0 ? values : values.slice(margin * size, (margin + frames) * size));
-  return { foot, frame, raw: own(raw, RAW), angles: own(angles, ANGLES), places: own(places, PLACES) };
+}
+
+const dot4 = (a: Float64Array, i: number, b: Float64Array, j: number): number =>
+  a[i]! * b[j]! + a[i + 1]! * b[j + 1]! + a[i + 2]! * b[j + 2]! + a[i + 3]! * b[j + 3]!;
+
+function addRotated(out: Float64Array, o: number, from: Float64Array, i: number, q: Float64Array, by: Float64Array, v: Float64Array): void {
+  rotateFrom(v, 0, q, 0, by, 0);
+  for (let k = 0; k < 3; k++) out[o + k] = from[i + k]! + v[k]!;
 }

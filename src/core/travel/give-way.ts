@@ -1,12 +1,13 @@
-import { lowPass } from '../math/low-pass';
 import { addRow, createBand, solveBand } from '../math/band';
+import { lowPass } from '../math/low-pass';
+import { acosClamped, clamp, lerp } from '../math/scalar';
 
 /** What one leg asks of the hips: arrays by picture. Metres, world frame. */
 export interface LegAsk {
-  /** From the hip joint to the ankle as recorded, 3 a picture. */
+  /** From the hip joint to the ankle without shaking, 3 a picture. */
   readonly reach: Float64Array;
-  /** How the ankle is moved, 3 a picture. */
-  readonly moved: (f: number, k: number) => number;
+  /** How the ankle is moved from there, 3 a picture. */
+  readonly moved: Float64Array;
   /** Whether the foot is held at a picture, 0 to 1. */
   readonly held: Float64Array;
   /** Lengths of thigh and shank. */
@@ -19,141 +20,208 @@ export interface GiveWay {
   /** Farthest a held leg is stretched, part of its length. */
   readonly reach: number;
   readonly rate: number;
+  /** First frame that belongs to the motion. */
+  readonly first: number;
 }
 
-/** Weights: what the hips may move (m) and be accelerated (m/s²), how a knee may be bent anew (rad), and the least a leg's length counts (m). */
-const MOVES_M = 0.01,
-  ACCELERATES = 3,
+/** What counts alike: hips moved (m; those moved far more and more) and accelerated (m/s²), a knee bent anew (rad), a knee's angular acceleration (rad/s²) that is not as recorded. */
+const MOVES_M = 0.008,
+  FAR_M = 0.02,
+  ACCELERATES = 2,
   BENDS = 0.1,
-  LEAST_M = 0.003;
-/** A swinging leg asks this much of what a standing one does. */
-const SWINGS = 0.15;
-/** Rounds in which legs that are too far are pulled, each harder. */
-const ROUNDS = 5;
-/** Part of the body's shaking that is taken out. */
-const SHAKES = 0.2;
+  SNAPS = 100;
+/** A swinging knee that is bent anew counts so much of a standing one; in one that stands the recorded bend counts without what is quicker than this (Hz). */
+const SWINGS = 0.7;
+const STEADY_HZ = 7;
+/** Rounds: the knees' bend is found anew in each, and legs that are too long are pulled harder. */
+const ROUNDS = 6;
+const STEP_M = 0.004;
+/** From this acceleration on (rad/s²) a knee's counts more, in each round in which it stays so. */
+const SUDDEN = 230;
+/** A leg nearer to straight changes its knee by more than can be told: so far (m) a radian at least. */
+const LEAST_PER_RAD = 0.04;
 const WIDTH = 9;
-/** Hz above which a leg's length is taken for shaking; and the knee's angular acceleration (rad/s²) that counts as one. */
-const STEADY_HZ = 8,
-  SNAPS = 120,
-  LEAST_PER_RAD = 0.03;
+
+interface Knee {
+  readonly leg: LegAsk;
+  /** The bend (rad) that is asked for, and its weight from round to round, by picture. */
+  readonly asked: Float64Array;
+  readonly weights: Float64Array;
+  readonly pulls: Uint8Array;
+  /** As it is now: bend (rad), its change with the hips' place (rad/m, 3 a picture). */
+  readonly bend: Float64Array;
+  readonly slope: Float64Array;
+}
 
 /**
- * How the hips move (3 numbers a picture, m, world) so that legs whose ankles are moved keep their bend as well as may be, gently,
- * and none that stands is stretched beyond its reach; `jitter`: what shakes in the body's own way (3 a picture, m). Least squares over the whole clip: linear in its length.
+ * How the hips move (3 numbers a picture, m, world) so that legs whose ankles are moved keep their bend as well as may be, their
+ * knees are bent as gently as recorded, and none that stands is stretched beyond its reach. Least squares over the whole clip,
+ * a few rounds (Gauss–Newton), linear in its length.
  */
-export function giveWay(frames: number, legs: readonly LegAsk[], jitter: Float64Array, { reach, rate }: GiveWay): Float64Array {
+export function giveWay(frames: number, legs: readonly LegAsk[], { reach, rate, first }: GiveWay): Float64Array {
   const given = new Float64Array(frames * 3);
-  const pulls = legs.map(() => new Float64Array(frames));
-  const lengths = legs.map((leg) => steadyLengths(leg, frames, rate));
+  const knees = legs.map((leg) => kneeOf(leg, frames, rate, first));
   for (let round = 0; round < ROUNDS; round++) {
     const band = createBand(frames * 3, WIDTH, false);
-    const row = new Float64Array(WIDTH);
-    for (let f = 0; f < frames; f++)
-      for (let k = 0; k < 3; k++) {
-        row[0] = 1 / MOVES_M;
-        addRow(band, f * 3 + k, 1, row, 0);
-        if (f + 2 >= frames) continue;
-        const w = (rate * rate) / ACCELERATES;
-        row[0] = w;
-        row[3] = -2 * w;
-        row[6] = w;
-        // While a foot is held, what shakes in the body's way is taken out of it rather than given to the knee.
-        const shakes = legs.some((l) => l.held[f + 1]! > 0) ? jitter[f * 3 + k]! - 2 * jitter[f * 3 + 3 + k]! + jitter[f * 3 + 6 + k]! : 0;
-        addRow(band, f * 3 + k, 7, row, w * SHAKES * shakes);
-      }
-    legs.forEach((leg, i) => {
-      for (let f = 0; f < frames; f++) legRows(band, row, leg, f, given, pulls[i]!, reach, round);
-      for (let f = 0; f + 2 < frames; f++) if (leg.held[f]! > 0.5 && leg.held[f + 2]! > 0.5) kneeRow(band, row, leg, lengths[i]!, f, rate);
-    });
+    hipRows(band, given, frames, rate);
+    for (const knee of knees) {
+      look(knee, given);
+      bendRows(band, knee, given);
+      gentleRows(band, knee, given, rate, first);
+      pullRows(band, knee, given, reach, round);
+    }
     given.set(band.right);
     solveBand(band, given);
-    if (!stretched(legs, given, pulls, reach)) break;
+    for (const knee of knees) markLong(knee, given, reach);
   }
   return given;
 }
 
-/** Rows of one leg at one picture: its length as recorded, and within reach where it was found too long. */
-function legRows(
-  band: ReturnType<typeof createBand>,
-  row: Float64Array,
-  leg: LegAsk,
-  f: number,
-  given: Float64Array,
-  pulls: Float64Array,
-  reach: number,
-  round: number,
-): void {
-  const u = [0, 1, 2].map((k) => leg.reach[f * 3 + k]!) as [number, number, number];
-  const d = Math.hypot(...u);
-  const along = [0, 1, 2].reduce((sum, k) => sum + (u[k]! / d) * leg.moved(f, k), 0);
-  const held = leg.held[f]!;
-  if (held > 0 || Math.abs(along) > 0 || f % 4 === 0) {
-    // A straight knee minds each millimetre, a bent one few.
-    const w = Math.sqrt(SWINGS + (1 - SWINGS) * held) / Math.max(LEAST_M, BENDS * perRadian(leg, d));
-    for (let k = 0; k < 3; k++) row[k] = (w * u[k]!) / d;
-    addRow(band, f * 3, 3, row, -w * along);
-  }
-  if (pulls[f]! === 0) return;
-  // The leg as it is now; its length is brought to its limit.
-  const now = [0, 1, 2].map((k) => u[k]! + leg.moved(f, k) - given[f * 3 + k]!);
-  const length = Math.hypot(...now);
-  const w = (2 ** round * 4) / LEAST_M;
-  for (let k = 0; k < 3; k++) row[k] = (w * now[k]!) / length;
-  const offset = [0, 1, 2].reduce((sum, k) => sum + (now[k]! / length) * given[f * 3 + k]!, 0);
-  addRow(band, f * 3, 3, row, -w * (offset + length - limitOf(leg, d, reach)));
+function kneeOf(leg: LegAsk, frames: number, rate: number, first: number): Knee {
+  const bend = new Float64Array(frames);
+  for (let f = 0; f < frames; f++) bend[f] = bendOf(leg, Math.hypot(leg.reach[f * 3]!, leg.reach[f * 3 + 1]!, leg.reach[f * 3 + 2]!));
+  const steady = bend.slice();
+  lowPass(steady, first, 1, frames - first, STEADY_HZ, rate);
+  return {
+    leg,
+    asked: bend.map((b, f) => lerp(b, steady[f]!, leg.held[f]!)),
+    weights: new Float64Array(frames).fill(1),
+    pulls: new Uint8Array(frames),
+    bend: new Float64Array(frames),
+    slope: new Float64Array(frames * 3),
+  };
 }
 
-/** Length of a leg as recorded without its shaking. */
-function steadyLengths({ reach }: LegAsk, frames: number, rate: number): Float64Array {
-  const lengths = new Float64Array(frames);
-  for (let f = 0; f < frames; f++) lengths[f] = Math.hypot(reach[f * 3]!, reach[f * 3 + 1]!, reach[f * 3 + 2]!);
-  lowPass(lengths, 0, 1, frames, STEADY_HZ, rate);
-  return lengths;
-}
-
-/** A held leg's knee goes as gently as the recorded one without its shaking. */
-function kneeRow(band: ReturnType<typeof createBand>, row: Float64Array, leg: LegAsk, lengths: Float64Array, first: number, rate: number): void {
-  let residual = 0;
-  const d = Math.hypot(leg.reach[first * 3 + 3]!, leg.reach[first * 3 + 4]!, leg.reach[first * 3 + 5]!);
-  const w = (rate * rate) / (SNAPS * Math.max(LEAST_PER_RAD, perRadian(leg, d)));
-  for (let i = 0; i < 3; i++) {
-    const f = first + i,
-      share = i === 1 ? -2 : 1;
-    const now = Math.hypot(...[0, 1, 2].map((k) => leg.reach[f * 3 + k]! + leg.moved(f, k)));
-    residual += share * w * (now - lengths[f]!);
-    for (let k = 0; k < 3; k++) row[i * 3 + k] = (-share * w * (leg.reach[f * 3 + k]! + leg.moved(f, k))) / now;
-  }
-  addRow(band, first * 3, WIDTH, row, residual);
+/** Bend (rad) of a knee whose hip and ankle are d apart; nearly straight, and beyond, it goes on evenly. */
+function bendOf({ thigh, shank }: LegAsk, d: number): number {
+  // Where the bend changes by a radian on LEAST_PER_RAD.
+  const least = LEAST_PER_RAD * (1 / thigh + 1 / shank);
+  const far = Math.sqrt(thigh * thigh + shank * shank + 2 * thigh * shank * Math.sqrt(1 - least * least));
+  if (d > far) return Math.asin(least) - (d - far) / perRadian(Math.asin(least), thigh, shank, far);
+  return Math.PI - acosClamped((thigh * thigh + shank * shank - d * d) / (2 * thigh * shank));
 }
 
 /** How far (m) a leg of length d changes it per radian of its knee. */
-function perRadian({ thigh, shank }: LegAsk, d: number): number {
-  const cos = Math.min(1, Math.max(-1, (thigh * thigh + shank * shank - d * d) / (2 * thigh * shank)));
-  return (thigh * shank * Math.sqrt(1 - cos * cos)) / d;
+const perRadian = (bend: number, thigh: number, shank: number, d: number): number => (thigh * shank * Math.sin(bend)) / d;
+
+/** Bend and slope of a knee with the hips where they are. */
+function look({ leg, bend, slope }: Knee, given: Float64Array): void {
+  const { thigh, shank, reach, moved, held } = leg;
+  for (let f = 0; f < held.length; f++) {
+    let square = 0;
+    for (let k = f * 3; k < f * 3 + 3; k++) {
+      slope[k] = reach[k]! + moved[k]! - given[k]!;
+      square += slope[k]! * slope[k]!;
+    }
+    const d = Math.sqrt(square);
+    bend[f] = bendOf(leg, d);
+    const least = Math.asin(LEAST_PER_RAD * (1 / thigh + 1 / shank));
+    const perRad = perRadian(Math.max(least, bend[f]!), thigh, shank, d);
+    // Hips that go towards the ankle bend the knee.
+    for (let k = f * 3; k < f * 3 + 3; k++) slope[k] = slope[k]! / d / perRad;
+  }
+}
+
+/** Hips that hardly move, gently, and in a round not far from where they were. */
+function hipRows(band: ReturnType<typeof createBand>, given: Float64Array, frames: number, rate: number): void {
+  const row = new Float64Array(7);
+  const w = (rate * rate) / ACCELERATES;
+  for (let f = 0; f < frames; f++) {
+    const far = Math.hypot(given[f * 3]!, given[f * 3 + 1]!, given[f * 3 + 2]!) / FAR_M;
+    for (let k = 0; k < 3; k++) {
+      row[0] = (1 + far * far) / MOVES_M;
+      addRow(band, f * 3 + k, 1, row, 0);
+      row[0] = 1 / STEP_M;
+      addRow(band, f * 3 + k, 1, row, -given[f * 3 + k]! / STEP_M);
+      if (f + 2 >= frames) continue;
+      row[0] = row[6] = w;
+      row[3] = -2 * w;
+      addRow(band, f * 3 + k, 7, row, 0);
+    }
+  }
+}
+
+/** Each knee as it is asked to be bent. */
+function bendRows(band: ReturnType<typeof createBand>, { leg, asked, bend, slope }: Knee, given: Float64Array): void {
+  const row = new Float64Array(3);
+  for (let f = 0; f < asked.length; f++) {
+    const w = lerp(SWINGS, 1, leg.held[f]!) / BENDS;
+    let now = bend[f]! - asked[f]!;
+    for (let k = 0; k < 3; k++) {
+      row[k] = w * slope[f * 3 + k]!;
+      now -= slope[f * 3 + k]! * given[f * 3 + k]!;
+    }
+    addRow(band, f * 3, 3, row, w * now);
+  }
+}
+
+/** Each knee as gently bent as it is asked to be; what stays sudden counts more and more. */
+function gentleRows(band: ReturnType<typeof createBand>, { leg, asked, bend, slope, weights }: Knee, given: Float64Array, rate: number, first: number): void {
+  const row = new Float64Array(WIDTH);
+  const perS2 = rate * rate;
+  for (let f = first + 1; f + 1 < asked.length; f++) {
+    // Of a leg that swings hips that go gently change the knee gently.
+    const held = Math.min(leg.held[f - 1]!, leg.held[f + 1]!);
+    if (held === 0) continue;
+    const second = (v: Float64Array) => v[f - 1]! - 2 * v[f]! + v[f + 1]!;
+    const own = Math.abs(second(bend)) * perS2,
+      was = Math.abs(second(asked)) * perS2;
+    if (own > Math.max(SUDDEN, was)) weights[f] = Math.min(3, weights[f]! * clamp(own / Math.max(SUDDEN, was), 1, 1.6));
+    const w = (held * weights[f]! * perS2) / SNAPS;
+    let now = second(bend) - second(asked);
+    for (let i = 0; i < 3; i++) {
+      const share = i === 1 ? -2 : 1;
+      const o = (f - 1 + i) * 3;
+      for (let k = 0; k < 3; k++) {
+        row[i * 3 + k] = w * share * slope[o + k]!;
+        now -= share * slope[o + k]! * given[o + k]!;
+      }
+    }
+    addRow(band, (f - 1) * 3, WIDTH, row, w * now);
+  }
+}
+
+/** Weight of a leg that is too long, per m. */
+const PULLS = 1300;
+
+/** Legs that were found too long are brought to their limit. */
+function pullRows(band: ReturnType<typeof createBand>, { leg, pulls }: Knee, given: Float64Array, reach: number, round: number): void {
+  const row = new Float64Array(3);
+  const w = PULLS * 2 ** round;
+  for (let f = 0; f < pulls.length; f++) {
+    if (pulls[f] === 0) continue;
+    const [length, recorded] = lengthsOf(leg, given, f);
+    let now = length - limitOf(leg, recorded, reach);
+    for (let k = 0; k < 3; k++) {
+      const along = (leg.reach[f * 3 + k]! + leg.moved[f * 3 + k]! - given[f * 3 + k]!) / length;
+      row[k] = -w * along;
+      now += along * given[f * 3 + k]!;
+    }
+    addRow(band, f * 3, 3, row, w * now);
+  }
+}
+
+/** How long a leg is with the hips where they are, and as recorded. */
+function lengthsOf({ reach, moved }: LegAsk, given: Float64Array, f: number): [number, number] {
+  let [square, before] = [0, 0];
+  for (let k = f * 3; k < f * 3 + 3; k++) {
+    square += (reach[k]! + moved[k]! - given[k]!) ** 2;
+    before += reach[k]! ** 2;
+  }
+  return [Math.sqrt(square), Math.sqrt(before)];
 }
 
 /** Length a held leg may have: its reach, or what the recording itself has, short of straight. */
 const limitOf = ({ thigh, shank }: LegAsk, recorded: number, reach: number): number =>
   Math.min(0.9995 * (thigh + shank), Math.max(reach * (thigh + shank), recorded - 1e-4));
 
-/** Marks legs that are too long, and no others; whether there are any. */
-function stretched(legs: readonly LegAsk[], given: Float64Array, pulls: readonly Float64Array[], reach: number): boolean {
-  let any = false;
-  legs.forEach((leg, i) => {
-    for (let f = 0; f < leg.held.length; f++) {
-      if (leg.held[f] === 0) continue;
-      let square = 0,
-        before = 0;
-      for (let k = 0; k < 3; k++) {
-        square += (leg.reach[f * 3 + k]! + leg.moved(f, k) - given[f * 3 + k]!) ** 2;
-        before += leg.reach[f * 3 + k]! ** 2;
-      }
-      // A leg that is pulled and has come short of its limit would be pushed: it is let go.
-      const over = Math.sqrt(square) - limitOf(leg, Math.sqrt(before), reach);
-      if (over > 1e-5) any = true;
-      pulls[i]![f] = over > (pulls[i]![f] === 1 ? 0 : 1e-5) ? 1 : 0;
-    }
-  });
-  return any;
+/** Marks legs that are too long, and no others. */
+function markLong({ leg, pulls }: Knee, given: Float64Array, reach: number): void {
+  for (let f = 0; f < pulls.length; f++) {
+    if (leg.held[f] === 0) continue;
+    const [length, recorded] = lengthsOf(leg, given, f);
+    // A leg that is pulled and has come short of its limit would be pushed: it is let go.
+    const over = length - limitOf(leg, recorded, reach);
+    pulls[f] = over > (pulls[f] === 1 ? -1e-4 : 1e-5) ? 1 : 0;
+  }
 }

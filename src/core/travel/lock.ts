@@ -1,14 +1,16 @@
 import { JOINT } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize, rotationAt, withAncestors, type Skeleton } from '../body/skeleton';
-import type { Clip, ClipContact } from '../clip/clip';
+import type { Clip, ClipContact, ContactPart } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { createLimbReach, usualHinge, type Limb } from '../clip/limb-reach';
-import { lowPass } from '../math/low-pass';
+import { smootherstep } from '../math/scalar';
 import { multiplyConjugate, rotateFrom } from '../math/quaternion';
+import { fromRotationVector } from '../math/rotation-vector';
 import { footSeries, RAW, type FootSeries } from './foot-series';
 import { giveWay, type LegAsk } from './give-way';
-import { blendShift, holdFoot, SHIFT, turnBy } from './lock-foot';
+import { arrival, blendShift, holdFoot, SHIFT, turnBetween, turnBy, type FootHold } from './lock-foot';
 import type { Hold } from './names';
+import { HIPS, hipsNoise, overHips, turnHips } from './steady-hips';
 
 /** How feet are locked. */
 export interface LockOptions {
@@ -21,6 +23,8 @@ export interface LockOptions {
   readonly floor: number;
   /** First frame that belongs to the motion; a rest pose before it is left as it is. */
   readonly first: number;
+  /** Hz above which what the lock moves is taken for shaking and left out; Infinity where nothing shakes. */
+  readonly calm: number;
 }
 
 /** Within this (parts of ℓ) of the floor a foot stands on it. */
@@ -28,44 +32,100 @@ const NEAR = 0.04;
 /** Time (s) inside a contact over which the slope of the lock at its ends is taken. */
 const SLOPE_S = 0.03;
 
+/** A contact as it is held, with what the foot turns about when. */
+export interface HeldContact extends ClipContact {
+  readonly parts: readonly ContactPart[];
+}
+
 /** Feet locked to where they stand: hips' and feet's shifts, found once; poses made as they are asked for. */
 export interface Lock {
   /** How the hips move, 3 numbers a picture, m, world. */
   readonly hips: Float64Array;
   /** Contacts as they are held: a foot that has little time to come to its place gets some of theirs. */
-  readonly contacts: readonly ClipContact[];
+  readonly contacts: readonly HeldContact[];
   /** Writes frame f with its feet locked to out[at..]. Frames without a lock near them are the source's, bit for bit. */
   pose(f: number, out: Float64Array, at: number): void;
+}
+
+/** A foot as a lock moves it, by picture: from as recorded to without shaking, from there to where it stands (SHIFT numbers each). */
+interface LockedLeg {
+  readonly series: FootSeries;
+  readonly shift: Float64Array;
+  readonly noise: Float64Array;
+  /** How much of the shaking is taken out, and how much the foot is held, 0 to 1. */
+  readonly calmed: Float64Array;
+  readonly held: Float64Array;
 }
 
 /** Finds the lock of a clip for the contacts it has. */
 export function createLock(figure: ClipFigure, contacts: readonly ClipContact[], options: LockOptions): Lock {
   const { clip, feet } = figure;
   const { frames, rate } = clip;
-  const series = feet.map((foot) => footSeries(clip, foot, options.first));
-  const legs = series.map((s) => {
-    const shift = new Float64Array(frames * SHIFT),
-      held = new Float64Array(frames);
+  const kept: HeldContact[] = [];
+  const legs = feet.map((foot): LockedLeg => {
+    const series = footSeries(clip, foot, options.first, options.calm);
+    const leg = { series, shift: new Float64Array(frames * SHIFT), noise: noiseOf(series, frames), calmed: new Float64Array(frames), held: new Float64Array(frames) };
     const own = contacts
-      .filter((c) => c.foot === s.foot.name)
-      .map((c) => [Math.max(options.first, Math.ceil(c.from)), Math.min(frames - 1, Math.floor(c.to))] as const);
+      .filter((c) => c.foot === foot.name)
+      .map((c) => [Math.max(options.first, Math.ceil(c.from - 1e-6)), Math.min(frames - 1, Math.floor(c.to + 1e-6))] as const)
+      .filter(([a, b]) => b >= a);
     const lock = { hold: options.hold, blend: options.blend, floor: options.floor, near: NEAR * figure.legLength };
-    const stands = own.map(([a, b]) => holdFoot(s, a, b, lock, rate, shift));
-    const kept = blendBetween(stands, shift, held, options, rate, frames);
-    return { series: s, shift, held, kept };
+    const holds = own.map(([a, b]) => holdFoot(series, a, b, lock, rate, leg.shift));
+    for (const hold of blendBetween(holds, leg, options, rate, frames)) kept.push({ foot: foot.name, ...hold });
+    return leg;
   });
-  const hips = giveWay(
+  // What shakes, shakes together: a swinging foot is calmed with the hips, or its knee would shake instead.
+  for (let f = 0; f < frames; f++) {
+    const share = Math.max(...legs.map((l) => l.calmed[f]!));
+    for (const leg of legs) leg.calmed[f] = share;
+  }
+  const steady = steadyHips(figure, legs, options);
+  const given = giveWay(
     frames,
-    legs.map((l) => legAsk(clip, l.series, l.shift, l.held)),
-    hipsJitter(clip, carrierOf(clip.skeleton, figure.roles), options.first),
-    { reach: options.reach, rate },
+    legs.map((l) => legAsk(clip, l, steady)),
+    { reach: options.reach, rate, first: options.first },
   );
-  const held = legs.flatMap(({ series: { foot }, kept }) => kept.map(([from, to]): ClipContact => ({ foot: foot.name, from, to })));
-  return { hips, contacts: held, pose: createLockedPose(figure, legs, hips) };
+  const hips = given.map((g, i) => g + steady.moves[2 * i - (i % 3)]!);
+  return { hips, contacts: kept, pose: createLockedPose(figure, legs, hips, steady) };
+}
+
+/** Hips without shaking where a foot is held: how they are moved and turned, HIPS numbers a picture. */
+interface SteadyHips {
+  readonly joint: number;
+  readonly over: readonly number[];
+  readonly moves: Float64Array;
+}
+
+function steadyHips({ clip, roles }: ClipFigure, legs: readonly LockedLeg[], { first, calm }: LockOptions): SteadyHips {
+  const joint = carrierOf(clip.skeleton, roles);
+  const moves = hipsNoise(clip, joint, first, calm);
+  for (let f = 0; f < clip.frames; f++) {
+    const share = legs[0]!.calmed[f]!;
+    for (let k = f * HIPS; k < (f + 1) * HIPS; k++) moves[k] = moves[k]! * share;
+  }
+  const over = overHips(
+    clip.skeleton,
+    joint,
+    legs.map((l) => l.series.foot.hip),
+  );
+  return { joint, over, moves };
+}
+
+/** From as recorded to without shaking: of the ankle's place, of ankle's and toes' turns; SHIFT numbers a picture. */
+function noiseOf({ raw, calm }: FootSeries, frames: number): Float64Array {
+  const noise = new Float64Array(frames * SHIFT);
+  for (let f = 0; f < frames; f++) {
+    const o = f * SHIFT,
+      i = f * RAW;
+    for (let k = 0; k < 3; k++) noise[o + k] = calm[i + k]! - raw[i + k]!;
+    turnBetween(noise, o + 3, raw, i + 3, calm, i + 3);
+    turnBetween(noise, o + 6, raw, i + 7, calm, i + 7);
+  }
+  return noise;
 }
 
 /** A foot is not moved more suddenly than this (m/s²) into a lock: where the way is short, the lock gives some of its time. */
-const SUDDEN = 9;
+const SUDDEN = 15;
 /** Largest second derivative of the way in, times the square of its time, per unit of its length. */
 const QUINTIC_PEAK = 5.78;
 /** Most of a contact that is given at either end. */
@@ -75,51 +135,76 @@ const GIVEN = 0.3;
  * Takes a foot into each contact and out of it, over no more than half of the way to the next; writes how much each picture is
  * held, and returns the contacts as they are held.
  */
-function blendBetween(
-  own: readonly (readonly [number, number])[],
-  shift: Float64Array,
-  held: Float64Array,
-  { blend, first }: LockOptions,
-  rate: number,
-  frames: number,
-): [number, number][] {
+function blendBetween(own: readonly FootHold[], { shift, calmed, held }: LockedLeg, { blend, first }: LockOptions, rate: number, frames: number): FootHold[] {
   const longest = Math.max(2, Math.round(blend * rate));
-  const inside = Math.max(1, Math.round(SLOPE_S * rate));
+  const inside = Math.max(2, Math.round(SLOPE_S * rate));
   const needed = (f: number) =>
     Math.ceil(rate * Math.sqrt((QUINTIC_PEAK * Math.hypot(shift[f * SHIFT]!, shift[f * SHIFT + 1]!, shift[f * SHIFT + 2]!)) / SUDDEN));
-  return own.map(([a, b], i) => {
-    const before = a - (i > 0 ? own[i - 1]![1] : first),
-      after = (i + 1 < own.length ? own[i + 1]![0] : frames) - b;
+  return own.map((hold, i) => {
+    const { from: a, to: b } = hold;
+    const before = a - (i > 0 ? own[i - 1]!.to : first),
+      after = (i + 1 < own.length ? own[i + 1]!.from : frames) - b;
     const lead = Math.min(longest, i > 0 ? before >> 1 : before),
       tail = Math.min(longest, i + 1 < own.length ? after >> 1 : after);
     const most = Math.floor(GIVEN * (b - a));
-    const from = a === first ? a : a + Math.min(most, Math.max(0, needed(a) - lead)),
+    const arrived = a === first ? a : arrival(shift, a, b, rate);
+    const from = a === first ? a : arrived + Math.min(most, Math.max(0, needed(arrived) - lead - (arrived - a))),
       to = b === frames - 1 ? b : b - Math.min(most, Math.max(0, needed(b) - tail));
-    blendShift(shift, from, lead + from - a, -1, Math.min(inside, to - from));
-    blendShift(shift, to, tail + b - to, 1, Math.min(inside, to - from));
-    for (let f = from; f <= to; f++) held[f] = 1;
-    for (let k = 1; k < lead + from - a; k++) held[from - k] = Math.max(held[from - k]!, 1 - k / (lead + from - a));
-    for (let k = 1; k < tail + b - to && to + k < frames; k++) held[to + k] = Math.max(held[to + k]!, 1 - k / (tail + b - to));
-    return [from, to];
+    const [into, out] = [lead + from - a, tail + b - to];
+    const span = Math.min(inside, to - from);
+    shift.fill(0, a * SHIFT, from * SHIFT);
+    shift.fill(0, (to + 1) * SHIFT, (b + 1) * SHIFT);
+    blendShift(shift, from, into, -1, span, rate);
+    blendShift(shift, to, out, 1, span, rate);
+    for (let f = from; f <= to; f++) held[f] = calmed[f] = 1;
+    for (const [edge, count, step] of [
+      [from, into, -1],
+      [to, out, 1],
+    ] as const)
+      for (let k = 1; k < count; k++) {
+        const f = edge + step * k;
+        if (f < first || f >= frames) break;
+        held[f] = Math.max(held[f]!, 1 - k / count);
+        calmed[f] = Math.max(calmed[f]!, smootherstep(count, 0, k));
+      }
+    return { from, to, parts: partsWithin(hold.parts, from, to) };
   });
 }
 
-function legAsk({ skeleton, poses, frames }: Clip, { foot, raw }: FootSeries, shift: Float64Array, held: Float64Array): LegAsk {
+/** Parts cut to a stretch. */
+const partsWithin = (parts: readonly ContactPart[], from: number, to: number): ContactPart[] =>
+  parts.map((p) => ({ ...p, from: Math.max(from, p.from), to: Math.min(to, p.to) })).filter((p) => p.to >= p.from);
+
+function legAsk({ skeleton, poses, frames }: Clip, { series: { foot, raw }, shift, noise, calmed, held }: LockedLeg, steady: SteadyHips): LegAsk {
   const world = createWorldPose(skeleton);
   const only = withAncestors(skeleton, [foot.ankle]);
   const size = poseSize(skeleton);
-  const reach = new Float64Array(frames * 3);
-  const length = (a: number, b: number) => Math.hypot(...[0, 1, 2].map((k) => world.positions[a * 3 + k]! - world.positions[b * 3 + k]!));
+  const reach = new Float64Array(frames * 3),
+    moved = new Float64Array(frames * 3);
+  const q = new Float64Array(4),
+    arm = new Float64Array(6);
+  const { positions: p } = world;
+  const length = (a: number, b: number) => Math.hypot(...[0, 1, 2].map((k) => p[a * 3 + k]! - p[b * 3 + k]!));
   let thigh = 0,
     shank = 0;
   for (let f = 0; f < frames; f++) {
     forwardKinematics(skeleton, poses, f * size, world, only);
-    for (let k = 0; k < 3; k++) reach[f * 3 + k] = raw[f * RAW + k]! - world.positions[foot.hip * 3 + k]!;
+    // Hips that are turned take the leg's root along.
+    for (let k = 0; k < 3; k++) arm[k] = p[foot.hip * 3 + k]! - p[steady.joint * 3 + k]!;
+    fromRotationVector(q, 0, steady.moves, f * HIPS + 3);
+    rotateFrom(arm, 3, q, 0, arm, 0);
+    for (let k = 0; k < 3; k++) {
+      const i = f * 3 + k,
+        o = f * SHIFT + k;
+      const recorded = raw[f * RAW + k]! - p[foot.hip * 3 + k]!;
+      reach[i] = recorded + calmed[f]! * noise[o]! - steady.moves[f * HIPS + k]! - (arm[3 + k]! - arm[k]!);
+      moved[i] = shift[o]!;
+    }
     if (f > 0) continue;
     thigh = length(foot.hip, foot.knee);
     shank = length(foot.knee, foot.ankle);
   }
-  return { reach, moved: (f, k) => shift[f * SHIFT + k]!, held, thigh, shank };
+  return { reach, moved, held, thigh, shank };
 }
 
 /** The joint that carries the body: where the hips move, else the root. */
@@ -128,42 +213,15 @@ export function carrierOf({ moving }: Skeleton, roles: Int32Array): number {
   return moving.includes(hips) ? hips : moving[0]!;
 }
 
-/** Hz above which the body's way is taken for shaking. */
-const STEADY_HZ = 6;
-
-/** What of the body's way is shaking, 3 numbers a picture, m: a foot that stands still has it all in its knee otherwise. */
-function hipsJitter({ skeleton, poses, frames, rate }: Clip, carrier: number, first: number): Float64Array {
-  const world = createWorldPose(skeleton);
-  const only = withAncestors(skeleton, [carrier]);
-  const size = poseSize(skeleton);
-  const way = new Float64Array(frames * 3);
-  for (let f = 0; f < frames; f++) {
-    forwardKinematics(skeleton, poses, f * size, world, only);
-    for (let k = 0; k < 3; k++) way[f * 3 + k] = world.positions[carrier * 3 + k]!;
-  }
-  const steady = way.slice();
-  for (let k = 0; k < 3; k++) lowPass(steady, first * 3 + k, 3, frames - first, STEADY_HZ, rate);
-  for (let i = 0; i < way.length; i++) way[i] = way[i]! - steady[i]!;
-  return way;
-}
-
-interface LockedLeg {
-  readonly series: FootSeries;
-  readonly shift: Float64Array;
-}
-
 /** Smaller shifts (m, rad) are none. */
 const NONE = 1e-12;
 
-function createLockedPose({ clip, roles }: ClipFigure, legs: readonly LockedLeg[], hips: Float64Array): Lock['pose'] {
+function createLockedPose({ clip }: ClipFigure, legs: readonly LockedLeg[], hips: Float64Array, steady: SteadyHips): Lock['pose'] {
   const { skeleton, poses } = clip;
   const size = poseSize(skeleton);
   const world = createWorldPose(skeleton);
-  const joints = withAncestors(
-    skeleton,
-    legs.flatMap(({ series }) => [series.foot.ankle, series.foot.toes]),
-  );
-  const carrier = carrierOf(skeleton, roles);
+  const joints = withAncestors(skeleton, [...legs.flatMap(({ series }) => [series.foot.ankle, series.foot.toes]), ...steady.over]);
+  const carrier = steady.joint;
   const at3 = skeleton.moving.indexOf(carrier) * 3;
   const limbs = legs.map(({ series: { foot } }): Limb => ({ root: foot.hip, hinge: foot.knee, end: foot.ankle }));
   const looked = (at: number) => {
@@ -177,23 +235,27 @@ function createLockedPose({ clip, roles }: ClipFigure, legs: readonly LockedLeg[
   return (f, out, at) => {
     for (let k = 0; k < size; k++) out[at + k] = poses[f * size + k]!;
     const moves = Math.abs(hips[f * 3]!) + Math.abs(hips[f * 3 + 1]!) + Math.abs(hips[f * 3 + 2]!) > NONE;
-    const shifted = legs.some(({ shift }) => {
+    const shifted = legs.some(({ shift, calmed }) => {
+      if (calmed[f]! > 0) return true;
       for (let k = f * SHIFT; k < (f + 1) * SHIFT; k++) if (Math.abs(shift[k]!) > NONE) return true;
       return false;
     });
     if (!moves && !shifted) return;
     forwardKinematics(skeleton, out, at, world, joints);
     moveCarrier(skeleton, carrier, at3, world.rotations, hips, f * 3, out, at, v);
-    legs.forEach(({ series: { foot, raw }, shift }, i) => {
+    turnHips(skeleton, carrier, steady.over, world, steady.moves, f * HIPS + 3, 1, out, at);
+    legs.forEach(({ series: { foot, raw }, shift, noise, calmed }, i) => {
       forwardKinematics(skeleton, out, at, world, joints);
-      for (let k = 0; k < 3; k++) target[k] = raw[f * RAW + k]! + shift[f * SHIFT + k]!;
+      for (let k = 0; k < 3; k++) target[k] = raw[f * RAW + k]! + calmed[f]! * noise[f * SHIFT + k]! + shift[f * SHIFT + k]!;
       reaches[i]!(out, at, world, target, 0);
       forwardKinematics(skeleton, out, at, world, joints);
-      turnBy(q, 0, raw, f * RAW + 3, shift, f * SHIFT + 3);
+      turnBy(q, 0, raw, f * RAW + 3, noise, f * SHIFT + 3, calmed[f]);
+      turnBy(q, 0, q, 0, shift, f * SHIFT + 3);
       multiplyConjugate(out, at + rotationAt(skeleton, foot.ankle), world.rotations, skeleton.parents[foot.ankle]! * 4, q, 0);
       if (foot.toes === foot.ankle) return;
       forwardKinematics(skeleton, out, at, world, joints);
-      turnBy(q, 0, raw, f * RAW + 7, shift, f * SHIFT + 6);
+      turnBy(q, 0, raw, f * RAW + 7, noise, f * SHIFT + 6, calmed[f]);
+      turnBy(q, 0, q, 0, shift, f * SHIFT + 6);
       multiplyConjugate(out, at + rotationAt(skeleton, foot.toes), world.rotations, skeleton.parents[foot.toes]! * 4, q, 0);
     });
   };

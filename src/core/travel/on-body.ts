@@ -11,6 +11,7 @@ import type { Motion } from '../motion/motion';
 import { createReach } from '../solve/reach';
 import { ARM_TARGET, armAt, createTargets, footAt, TARGET, type Targets } from '../solve/targets';
 import { clipView, type ShownClip } from './clip-view';
+import { CALM_HZ } from './foot-series';
 import { lockOf } from './lock-loop';
 import { lockedClip } from './lock';
 import { pivotSlides, type PivotSlide } from './pivot-slide';
@@ -56,7 +57,7 @@ export function onBody(shown: ShownClip, measured: Measured, body: Body, lock: T
   const clip: Clip = { name, skeleton: body.skeleton, frames, rate, loop, poses, loopTravel: travel, contacts };
   const figure = { clip, roles: OWN_ROLES, feet: ownFeet(body), legLength: body.legLength };
   if (!lock) return { clip, slides: pivotSlides(clip, figure.feet, contacts, 0, made ? 'made' : 'recorded') };
-  const holding = lockOf(figure, contacts, { ...lock, floor: 0, first: 0 });
+  const holding = lockOf(figure, contacts, { ...lock, floor: 0, first: 0, calm: made ? Infinity : CALM_HZ });
   const locked = { ...lockedClip(clip, holding), contacts: holding.contacts };
   return { clip: locked, slides: pivotSlides(locked, figure.feet, holding.contacts, 0, 'locked') };
 }

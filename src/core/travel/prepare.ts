@@ -57,7 +57,7 @@ export function prepareClip(
   const stays = calm === Infinity || spec.contacts || known ? contacts.map((c) => [c]) : staysOf(moving, contacts, first);
   const standing = contacts.map((c, i) => standingOf(c, stays[i]!));
   const before = pivotSlides(moving.clip, moving.feet, standing, floor, calm === Infinity ? 'made' : 'recorded');
-  const lock = spec.lock ? lockOf(moving, stays.flat(), { ...spec.lock, floor, first }) : null;
+  const lock = spec.lock ? lockOf(moving, stays.flat(), { ...spec.lock, floor, first, calm }) : null;
   const held = lock ? lock.contacts : contacts;
   const steady = lock ? lockedClip(moving.clip, lock) : moving.clip;
   const locked = stacks.reduce((clip, layers) => correctedClip({ ...moving, clip }, layers, travel.places, held), steady);

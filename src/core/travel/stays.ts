@@ -11,8 +11,7 @@ const DRAG_M = 0.03;
 const LEAST_S = 0.07;
 
 /**
- * Stretches of contacts in which feet stand still: without their arriving and leaving, and parted where the foot is dragged to
- * another place; one list a contact, empty where it is dragged all through. `first`: the first frame that belongs to the motion.
+ * Stretches of contacts in which feet stand still, from landing to lift-off, parted where the foot is dragged to another place; one list a contact, empty where it is dragged all through. `first`: the first frame that belongs to the motion.
  */
 export function staysOf({ clip, feet }: ClipFigure, contacts: readonly ClipContact[], first = 0): ClipContact[][] {
   const { frames, rate } = clip;
@@ -27,7 +26,11 @@ export function staysOf({ clip, feet }: ClipFigure, contacts: readonly ClipConta
   });
   const all = Float64Array.from(ways.flatMap((w) => w.speeds)).sort();
   const limit = Math.max(QUICK, TIMES_USUAL * (all[all.length >> 1] ?? 0));
-  return ways.map(({ contact, from, speeds, moved }) => still(speeds, moved, limit, rate).map(([a, b]) => ({ ...contact, from: from + a, to: from + b })));
+  return ways.map(({ contact, from, speeds, moved }) => {
+    const stays = still(speeds, moved, limit, rate).map(([a, b]) => ({ ...contact, from: from + a, to: from + b }));
+    // A foot that lands comes to its first stay and rolls out of its last.
+    return stays.map((s, i) => ({ ...s, from: i === 0 ? contact.from : s.from, to: i === stays.length - 1 ? contact.to : s.to }));
+  });
 }
 
 /** Runs of pictures in which a foot is no quicker than a limit, over short drags. `moved`: how far it is from one picture to another, m. */
