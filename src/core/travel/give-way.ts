@@ -25,13 +25,13 @@ export interface GiveWay {
 }
 
 /** What counts alike: hips moved (m; those moved far more and more) and accelerated (m/s²), a knee bent anew (rad), a knee's angular acceleration (rad/s²) that is not as recorded. */
-const MOVES_M = 0.008,
+const MOVES_M = 0.012,
   FAR_M = 0.02,
   ACCELERATES = 2,
   BENDS = 0.1,
-  SNAPS = 100;
+  SNAPS = 40;
 /** A swinging knee that is bent anew counts so much of a standing one; in one that stands the recorded bend counts without what is quicker than this (Hz). */
-const SWINGS = 0.7;
+const SWINGS = 4;
 const STEADY_HZ = 7;
 /** Rounds: the knees' bend is found anew in each, and legs that are too long are pulled harder. */
 const ROUNDS = 6;

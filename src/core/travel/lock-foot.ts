@@ -46,12 +46,13 @@ const BALL_UP = 0.004;
 const LEAST_TIP = 3;
 const TIP_S = 0.075;
 /** What counts alike in a foot that rolls over its tip: ankle (m), sole and toes (rad) away from where they are recorded, and toes bent up (rad). */
-const ANKLE_M = 0.006;
-const SOLE_RAD = toRadians(8);
+const ANKLE_M = 0.01;
+const SOLE_RAD = toRadians(4);
 const TOES_RAD = toRadians(25);
 const FORWARD_RAD = toRadians(1);
 const LEAVES_MORE = 2;
-const LEAVES_AS_QUICK = 3;
+const LEAVES_AS_QUICK = 4;
+const LEAVES_AS_EVENLY = 10;
 const TIP_MISSES = 8;
 const TIP_ROUNDS = 8;
 
@@ -302,10 +303,14 @@ function rollOverTip(series: FootSeries, foot: ReturnType<typeof standingFoot>, 
       out[o + 7] = (counts * (rolled.roll - own.roll)) / SOLE_RAD;
     }
     // And as quick as it is recorded when it leaves.
-    const [end, before] = [(count - 1) * TIP_MISSES, (count - 2) * TIP_MISSES];
-    for (let k = 0; k < TIP_MISSES; k++) out[end + TIP_MISSES + k] = LEAVES_AS_QUICK * (out[end + k]! - out[before + k]!);
+    const end = (count - 1) * TIP_MISSES;
+    for (let k = 0; k < TIP_MISSES; k++) {
+      const [a, b, c0] = [out[end + k]!, out[end - TIP_MISSES + k]!, out[end - 2 * TIP_MISSES + k]!];
+      out[end + TIP_MISSES + k] = LEAVES_AS_QUICK * (a - b);
+      out[end + 2 * TIP_MISSES + k] = LEAVES_AS_EVENLY * (a - 2 * b + c0);
+    }
   };
-  const c = leastSquares(8, (count + 1) * TIP_MISSES, misses, TIP_ROUNDS);
+  const c = leastSquares(8, (count + 2) * TIP_MISSES, misses, TIP_ROUNDS);
   for (let i = 1; i <= count; i++) rolls[tipFrom - from + i] = at(c, i);
 }
 
@@ -376,9 +381,9 @@ const middle = (values: number[]): number => values.sort((a, b) => a - b)[values
 
 /** What of a shift goes out together: the ankle's place, turns of the ankle and of the toes; and how far and how suddenly each may go for one unit of cost. */
 const BLOCKS = [
-  { from: 0, far: 0.03, sudden: 120 },
-  { from: 3, far: toRadians(12), sudden: toRadians(30000) },
-  { from: 6, far: toRadians(12), sudden: toRadians(30000) },
+  { from: 0, far: 0.010, sudden: 100 },
+  { from: 3, far: toRadians(6), sudden: toRadians(60000) },
+  { from: 6, far: toRadians(6), sudden: toRadians(60000) },
 ] as const;
 /** A foot that still comes nearer to its place faster than this (m/s) is arriving, for so long (s) at most. */
 const ARRIVES = 0.35;

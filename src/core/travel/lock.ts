@@ -8,7 +8,7 @@ import { multiplyConjugate, rotateFrom } from '../math/quaternion';
 import { fromRotationVector } from '../math/rotation-vector';
 import { footSeries, RAW, type FootSeries } from './foot-series';
 import { giveWay, type LegAsk } from './give-way';
-import { arrival, blendShift, holdFoot, SHIFT, turnBetween, turnBy, type FootHold } from './lock-foot';
+import { arrival, blendShift, holdFoot, SHIFT, turnBetween, turnBy, type FootHold, type FootLock } from './lock-foot';
 import type { Hold } from './names';
 import { HIPS, hipsNoise, overHips, turnHips } from './steady-hips';
 
@@ -70,7 +70,7 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
       .map((c) => [Math.max(options.first, Math.ceil(c.from - 1e-6)), Math.min(frames - 1, Math.floor(c.to + 1e-6))] as const)
       .filter(([a, b]) => b >= a);
     const lock = { hold: options.hold, blend: options.blend, floor: options.floor, near: NEAR * figure.legLength };
-    const holds = own.map(([a, b]) => holdFoot(series, a, b, lock, rate, leg.shift));
+    const holds = own.map(([a, b]) => heldNear(series, a, b, lock, rate, leg.shift));
     for (const hold of blendBetween(holds, leg, options, rate, frames)) kept.push({ foot: foot.name, ...hold });
     return leg;
   });
@@ -88,6 +88,27 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
   const hips = given.map((g, i) => g + steady.moves[2 * i - (i % 3)]!);
   return { hips, contacts: kept, pose: createLockedPose(figure, legs, hips, steady) };
 }
+
+/** A foot is moved so far (m) at most where it comes to its place and where it leaves it; what is farther has not landed, or has left. */
+const FARTHEST_M = 0.055;
+const TRIES = 4;
+
+/** Holds a foot in a contact, without the ends in which it would have to be moved too far. */
+function heldNear(series: FootSeries, from: number, to: number, lock: FootLock, rate: number, shift: Float64Array): FootHold {
+  let hold = holdFoot(series, from, to, lock, rate, shift);
+  const far = (f: number) => Math.hypot(shift[f * SHIFT]!, shift[f * SHIFT + 1]!, shift[f * SHIFT + 2]!) > FARTHEST_M;
+  for (let tries = 0; tries < TRIES; tries++) {
+    let [a, b] = [hold.from, hold.to];
+    while (a < b && far(a)) a++;
+    while (b > a && far(b)) b--;
+    if ((a === hold.from && b === hold.to) || b - a < LEAST_HELD) break;
+    shift.fill(0, hold.from * SHIFT, (hold.to + 1) * SHIFT);
+    hold = holdFoot(series, a, b, lock, rate, shift);
+  }
+  return hold;
+}
+/** Fewer pictures are not held apart from the rest. */
+const LEAST_HELD = 6;
 
 /** Hips without shaking where a foot is held: how they are moved and turned, HIPS numbers a picture. */
 interface SteadyHips {
