@@ -1,5 +1,5 @@
 import type { MotionFile } from '../src/core/formats/motion-file';
-import type { KnownClip } from '../src/core/handover/clip-file';
+import type { clipOnBody, KnownClip } from '../src/core/handover/clip-file';
 import type { ClipSpec } from '../src/core/travel/clip-spec';
 import type { Layer } from '../src/core/travel/layer-spec';
 import type { PreparedClip } from '../src/core/travel/prepare';
@@ -31,4 +31,6 @@ export interface Done {
   /** How far joints were apart at the seam before it was closed, m; null where no loop was cut. */
   readonly seam: number | null;
   readonly result: PreparedClip;
+  /** On a body of ours, where it goes out on one. */
+  readonly onBody: ReturnType<typeof clipOnBody> | null;
 }

@@ -4,7 +4,7 @@ import type { Body } from '../src/core/body/body';
 import type { Carrier } from '../src/core/clip/carried';
 import { encodeClip } from '../src/core/formats/encode';
 import { EXPORT_FORMATS } from '../src/core/formats/format';
-import { clipFile, clipOnBody, clipTable } from '../src/core/handover/clip-file';
+import { clipFile, clipTable } from '../src/core/handover/clip-file';
 import { clipStride, NO_STRIDE, takingGait } from '../src/core/travel/take-gait';
 import { InputFault } from './input';
 import { writeWhole } from './output';
@@ -18,13 +18,13 @@ export interface Writing {
 
 /** The bytes of one file, all its clips done, as the ending asks for; a table is one clip's. */
 async function encoded(done: readonly Done[], ending: string, { body, carrier }: Writing): Promise<Uint8Array> {
-  const { file, source, bytes, result, edits, known, travel } = done[0]!;
+  const { file, source, bytes, result, edits, onBody } = done[0]!;
   if (ending === '.csv') return Buffer.from(clipTable(result, edits));
   if (body) {
     const format = EXPORT_FORMATS.find((f) => f.extension === ending);
     if (!format) throw new InputFault([`--out: on a body a clip goes out as ${EXPORT_FORMATS.map((f) => f.extension).join(', ')} or .csv`]);
     if (done.length > 1) throw new InputFault([`${file}: it has ${done.length} clips; on a body one goes out`]);
-    const { document, slide } = clipOnBody(known, result, { travel, edits }, { body, name: basename(file, extname(file)), carrier });
+    const { document, slide } = onBody!;
     process.stderr.write(`${basename(file)} on ${body.spec.name}: a foot slides up to ${(slide * 1000).toFixed(2)} mm\n`);
     return encodeClip(format, document);
   }

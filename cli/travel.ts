@@ -1,10 +1,11 @@
 import { FormatFault } from '../src/core/formats/limits';
 import { readMotionFile } from '../src/core/formats/motion-file';
-import { knowClip, prepareKnown } from '../src/core/handover/clip-file';
+import { basename, extname } from 'node:path';
+import { clipOnBody, knowClip, prepareKnown } from '../src/core/handover/clip-file';
 import { findLoops } from '../src/core/travel/find-loops';
 import { InputFault, parseOptions, readBody, readCarrier, readInput, readWhole } from './input';
 import type { Done, Wish } from './travel-done';
-import { write, writeGait } from './travel-files';
+import { write, writeGait, type Writing } from './travel-files';
 import { editsOf, layersOf, repairOf, rolesOf, saidOf, specOf, TRAVEL_OPTIONS } from './travel-options';
 import { comparison, cyclesOf, factsOf, words } from './travel-words';
 
@@ -30,7 +31,7 @@ export async function travelCommand(args: string[]): Promise<number> {
   // Everything is read and found before anything is written.
   for (const file of files) {
     try {
-      done.push(...(await prepared(file, wish)));
+      done.push(...(await prepared(file, wish, how)));
     } catch (error) {
       if (!(error instanceof FormatFault || error instanceof InputFault)) throw error;
       faults.push(...(error instanceof InputFault ? error.lines : [`${file}: ${error.message}`]));
@@ -51,7 +52,7 @@ export async function travelCommand(args: string[]): Promise<number> {
 /** Seconds on either side of a seam over which it is closed. */
 const CLOSED_OVER_S = 0.25;
 
-async function prepared(file: string, wish: Wish): Promise<Done[]> {
+async function prepared(file: string, wish: Wish, { body, carrier }: Writing): Promise<Done[]> {
   const bytes = await readInput(file);
   const source = await readMotionFile(bytes, file);
   return source.clips.map((found, index) => {
@@ -68,6 +69,7 @@ async function prepared(file: string, wish: Wish): Promise<Done[]> {
         return { ...wish.edits, loop: { from: best.from, to: best.to, span: CLOSED_OVER_S } };
       },
     });
+    const result = prepareKnown(known, { travel: wish.travel, baked: [], layers: [...wish.layers] });
     return {
       file,
       bytes,
@@ -78,7 +80,8 @@ async function prepared(file: string, wish: Wish): Promise<Done[]> {
       travel: wish.travel,
       layers: wish.layers,
       seam,
-      result: prepareKnown(known, { travel: wish.travel, baked: [], layers: [...wish.layers] }),
+      result,
+      onBody: body && clipOnBody(known, result, { travel: wish.travel, edits }, { body, name: basename(file, extname(file)), carrier }),
     };
   });
 }

@@ -203,7 +203,7 @@ function signature({ names, parents }: Skeleton): string {
 }
 
 function answerOf(file: MotionFile, brought: Brought, analysis: Analysis, done: readonly Mended[], result: PreparedClip): WorkerCalls['clip']['answer'] {
-  const { clip, contacts, held, put, travel, before, after, drags, hips } = result;
+  const { clip, contacts, held, put, travel, before, after, drags, moved } = result;
   const { roles, feet, legLength } = analysis.figure;
   // What is sent is given away: nothing of the source may be in it.
   const sent = clip.poses === brought.figure.clip.poses || clip.poses === analysis.figure.clip.poses ? { ...clip, poses: clip.poses.slice() } : clip;
@@ -227,7 +227,7 @@ function answerOf(file: MotionFile, brought: Brought, analysis: Analysis, done: 
     before,
     after,
     drags,
-    hips,
+    moved,
     mended: done,
     transfer: [sent.poses.buffer as ArrayBuffer, put.places.buffer as ArrayBuffer],
   };

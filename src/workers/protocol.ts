@@ -20,7 +20,9 @@ import type { TravelFacts } from '@/core/travel/kinds';
 import type { MeanStride } from '@/core/travel/mean-stride';
 import type { Mended } from '@/core/travel/repair';
 import type { TakenGait } from '@/core/travel/take-gait';
-import type { PivotSlide } from '@/core/travel/pivot-slide';
+import type { Drag } from '@/core/travel/drags';
+import type { Moved } from '@/core/travel/moved';
+import type { ContactSlide } from '@/core/travel/slide';
 import type { LeadCastSpec, LedPiece, PieceAsk } from '@/core/steps/lead-piece';
 
 /** How hard knees (°/s²) and hips (m/s², up) are moved, at 240 looks a second, and what looks smooth. */
@@ -51,11 +53,12 @@ export interface ClipAnswer extends ShownClip {
   readonly facts: TravelFacts;
   readonly kept: TravelFacts;
   /** Slide of each contact before and after its feet were locked. */
-  readonly before: readonly PivotSlide[];
-  readonly after: readonly PivotSlide[];
+  readonly before: readonly ContactSlide[];
+  readonly after: readonly ContactSlide[];
   /** Contacts in which a lock leaves the foot dragged. */
-  readonly drags: readonly PivotSlide[];
-  readonly hips: { readonly mean: number; readonly most: number };
+  readonly drags: readonly Drag[];
+  /** How far the lock moved hips, ankles and knees; null without one. */
+  readonly moved: Moved | null;
   /** What mending it changed. */
   readonly mended: readonly Mended[];
   /** What is given away with the answer instead of copied. */

@@ -5,7 +5,6 @@ import { readMotionFile } from '../formats/motion-file';
 import { buildGround } from '../ground/build';
 import type { GroundSpec } from '../ground/spec';
 import { toDegrees } from '../math/scalar';
-import { pivotSlides } from '../travel/pivot-slide';
 import { analyseClip } from '../travel/analysis';
 import { reportingClip, type ClipReport } from '../measure/report';
 import type { Skin } from '../measure/skin';
@@ -62,19 +61,15 @@ export async function* checkingFile(bytes: Uint8Array, file: string, ground?: Gr
 
 function* checkingClip(figure: ClipFigure, file: string, unitMetres: number, skin: Skin | null, ground?: GroundSpec): Generator<undefined, CheckResult> {
   const source = figure.clip;
-  // Feet tell whether they shake; contacts that such a file tells are believed, since it knows what was held.
   const found = ground ? null : analyseClip(figure);
-  const analysis = found && source.contacts ? { ...found, contacts: source.contacts } : found;
   yield undefined;
-  const shakes = analysis !== null && analysis.calm !== Infinity && !analysis.inPlace;
-  const { feet, legLength } = shakes && !source.contacts ? analysis.figure : figure;
-  const clip = shakes ? source : asLoop(source, feet);
+  const { feet, legLength } = found?.figure ?? figure;
+  const clip = found?.figure.clip ?? asLoop(source, feet);
   const report = yield* reportingClip(clip, feet, legLength, {
     ...(skin ? { skin } : {}),
     ...(ground ? { ground: buildGround(ground) } : {}),
-    ...(shakes ? { recorded: analysis } : {}),
+    ...(found ? { found } : {}),
   });
-  const slides = shakes ? pivotSlides(clip, feet, analysis.contacts, analysis.floor, source.contacts ? 'locked' : 'recorded') : null;
   const result: CheckResult = {
     format: 'nimbret.check',
     version: 1,
@@ -85,8 +80,7 @@ function* checkingClip(figure: ClipFigure, file: string, unitMetres: number, ski
     unitMetres,
     legLengthM: legLength,
     contacts: report.contacts.map((c) => ({ foot: c.foot, from: Math.ceil(c.from - 1e-6), to: Math.floor(c.to + 1e-6) })),
-    // Where feet shake, which point is lowest changes from picture to picture: the rocker they are on tells which one stands.
-    slideMm: slides ? { atFrames: slides.length > 0 ? slides.reduce((most, s) => Math.max(most, s.metres), 0) * 1000 : null, between: null } : report.slideMm,
+    slideMm: report.slideMm,
     sinkMm: report.sinkMm,
     stretch: report.stretch,
     seam: report.seam,

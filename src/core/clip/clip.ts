@@ -4,19 +4,48 @@ import { placeRoot, repeatPlacement, type Placement } from '../math/placement';
 /** What a standing foot turns about: its heel, nothing (the whole sole lies flat), its ball, the tip of its toes. */
 export type PivotPart = 'heel' | 'flat' | 'ball' | 'tip';
 
-/** A stretch of a contact, both ends inside, in which the foot turns about one part of its sole; neighbours may share a picture. */
+/** A stretch of a contact, frames, both ends inside, in which the foot turns about one part of its sole; neighbours may share a picture. */
 export interface ContactPart {
   readonly part: PivotPart;
   readonly from: number;
   readonly to: number;
 }
 
-/** A contact of a clip: frames may be fractional (the event lies between pictures). Loops may reach past the last frame. */
+/** How a foot is on the ground: it stands, steps on the spot, turns on its ball, or is dragged to another place. */
+export type ContactManner = 'stands' | 'shuffles' | 'twists' | 'dragged';
+
+/**
+ * A contact of a clip, from landing to lift-off of the toes: frames may be fractional (the event lies between pictures). Loops may
+ * reach past the last frame. Before its first part the foot arrives, after its last it leaves, between parts that do not meet it is
+ * dragged on; without parts nothing is known but its ends.
+ */
 export interface ClipContact {
   readonly foot: 'left' | 'right';
   readonly from: number;
   readonly to: number;
+  readonly parts?: readonly ContactPart[];
+  readonly manner?: ContactManner;
+  /** 0 to 1: 1 where its pivots stand exactly. */
+  readonly sure?: number;
 }
+
+/** A contact moved by so many frames, its parts with it. */
+export const movedContact = (c: ClipContact, by: number): ClipContact => ({
+  ...c,
+  from: c.from + by,
+  to: c.to + by,
+  ...(c.parts ? { parts: c.parts.map((p) => ({ ...p, from: p.from + by, to: p.to + by })) } : {}),
+});
+
+/** A contact cut to a stretch of frames, its parts with it. */
+export const contactWithin = (c: ClipContact, from: number, to: number): ClipContact => ({
+  ...c,
+  from: Math.max(from, c.from),
+  to: Math.min(to, c.to),
+  ...(c.parts
+    ? { parts: c.parts.map((p) => ({ ...p, from: Math.max(from, p.from), to: Math.min(to, p.to) })).filter((p) => p.to >= p.from) }
+    : {}),
+});
 
 /**
  * A sampled motion: `frames` poses at `rate` a second. A loop has N frames for N/rate seconds; the frame after the last is

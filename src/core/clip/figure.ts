@@ -10,4 +10,6 @@ export interface ClipFigure {
   readonly feet: readonly FootModel[];
   /** Thigh + shank, mean of both legs. */
   readonly legLength: number;
+  /** True where the file tells its soles; otherwise they are as its rest pose has them. */
+  readonly soled?: boolean;
 }

@@ -56,7 +56,7 @@ export function bring(found: FoundClip, said: BringSettings = NOTHING_SAID): Bro
   const scaled = ends.map((e) => (e ? (e.map((v) => v * unit) as [number, number, number]) : null));
   const legs = findLegs(placed.skeleton, scaled, found.sole, joints)!;
   return {
-    figure: { clip: placed, roles: joints, ...legs },
+    figure: { clip: placed, roles: joints, ...legs, ...(found.sole ? { soled: true } : {}) },
     unit,
     up,
     turn,

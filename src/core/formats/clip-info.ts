@@ -4,6 +4,7 @@ import type { Carrier } from '../clip/carried';
 import type { Clip } from '../clip/clip';
 import type { GroundSpec } from '../ground/spec';
 import { toDegrees } from '../math/scalar';
+import { toldOf, type ToldContact } from './contacts/told';
 import { splitTravel } from '../travel/split';
 
 /** What a written clip says about itself besides its motion; SI units, direction in degrees (left positive). */
@@ -21,8 +22,7 @@ interface ClipInfo {
   /** Travel of one loop, or of the whole clip: x, z, m; and by how much it turns, degrees (left positive). */
   readonly travel: readonly [number, number];
   readonly turn: number;
-  /** Times in seconds from the clip's start; a loop's last contact may end after it. */
-  readonly contacts: readonly { readonly foot: 'left' | 'right'; readonly landing: number; readonly leaving: number }[];
+  readonly contacts: readonly ToldContact[];
   /** The ground it was made for, where that is not level. */
   readonly ground?: GroundSpec;
 }
@@ -70,7 +70,7 @@ export function clipDocument(
       direction: toDegrees(pace.direction),
       travel: [x, z],
       turn: toDegrees(yaw),
-      contacts: (clip.contacts ?? []).map((c) => ({ foot: c.foot, landing: c.from / clip.rate, leaving: c.to / clip.rate })),
+      contacts: toldOf(clip, body, ground),
       ...(ground ? { ground } : {}),
     },
   };

@@ -3,7 +3,7 @@ import { cycle } from '../motion/solved';
 import { legAngles } from '../measure/angles';
 import { ownFeet } from '../body/foot-model';
 import { traceClip } from '../travel/trace';
-import { measureSlide } from '../measure/slide';
+import { measureSlide } from '../travel/slide';
 import { BODY_KEYS, cycleClip, presetFor, shippedBody } from '../tests/cast';
 import { differences } from './compare';
 import { applyMacro, describeChange, MACROS } from './macros';

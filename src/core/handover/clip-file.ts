@@ -2,7 +2,7 @@ import type { Body } from '../body/body';
 import { measuredBody } from '../body/measured';
 import { JOINT } from '../body/roles';
 import { canCarry, carried, type Carrier } from '../clip/carried';
-import type { Clip, ClipContact } from '../clip/clip';
+import { movedContact, type Clip, type ClipContact } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { clipDocument, type ClipDocument } from '../formats/clip-info';
 import { bring, type Brought } from '../formats/bring';
@@ -20,6 +20,7 @@ import { onBody } from '../travel/on-body';
 import type { ClipSpec } from '../travel/clip-spec';
 import { edited, finished, isEdited, repeatedPlaces, rowsOf } from '../travel/edited';
 import { prepareClip, type PreparedClip } from '../travel/prepare';
+import { worstSlide } from '../travel/slide';
 import { mended, type Mended } from '../travel/repair';
 import type { EditSpec } from '../travel/spec';
 
@@ -44,9 +45,9 @@ export function knowClip(
   return { brought: { ...brought, figure }, mended: done, analysis: analysisOf(whole, figure, chosen), edits: chosen };
 }
 
-/** A known clip as its spec asks for. Contacts that the file tells are believed, as long as its pictures are as they came. */
+/** A known clip as its spec asks for. */
 export const prepareKnown = ({ analysis }: KnownClip, { travel, baked, layers }: Pick<ClipSpec, 'travel' | 'baked' | 'layers'>): PreparedClip =>
-  prepareClip(analysis.figure, travel, analysis.figure.clip.contacts, analysis, [baked, layers]);
+  prepareClip(analysis.figure, travel, analysis, [baked, layers]);
 
 /** What is found of a clip as its edits make it, on the soles the whole recording shows. */
 const analysisOf = (whole: Analysis, figure: ClipFigure, edits: EditSpec): Analysis =>
@@ -60,7 +61,7 @@ export function clipTable({ clip: prepared, put, held }: PreparedClip, edits: Ed
 }
 
 const repeatedContacts = (contacts: readonly ClipContact[], frames: number, rounds: number): ClipContact[] =>
-  Array.from({ length: rounds }, (_, r) => contacts.map((c) => ({ ...c, from: c.from + r * frames, to: c.to + r * frames }))).flat();
+  Array.from({ length: rounds }, (_, r) => contacts.map((c) => movedContact(c, r * frames))).flat();
 
 /** What a lock leaves of a clip's slide, in words; null where it leaves nothing. */
 export function dragWords({ drags }: PreparedClip): string | null {
@@ -119,6 +120,6 @@ export function clipOnBody(
   const pace = { speed: facts.speed * k, strideLength: facts.speed * k * strideTime, strideTime, dutyFactor, direction: facts.direction };
   return {
     document: clipDocument(body, done, pace, travel.kind === 'none', null, carrier),
-    slide: slides.reduce((most, s) => Math.max(most, s.metres), 0),
+    slide: (worstSlide(slides) ?? 0) / 1000,
   };
 }

@@ -7,13 +7,15 @@ import { createWorldPose, forwardKinematics } from '../body/skeleton';
 import type { Ground } from '../ground/ground';
 import { rotate } from '../math/quaternion';
 import { addTravel } from '../travel/split';
-import { detectContacts, detectingContacts, type DetectedMotion } from '../travel/contacts';
-import { movedTrace, traceClip, tracing } from '../travel/trace';
+import { borneOut, withCheckedParts } from '../travel/borne-out';
+import type { DetectedMotion } from '../travel/contacts';
+import { pictureHold, seeingContacts } from '../travel/held-pictures';
+import { movedTrace, tracing } from '../travel/trace';
 import { measuringBody, type BodyMeasures } from './body-measures';
 import { measuringCrossing, type Crossing } from './crossing';
 import { measureSeam, type Seam } from './seam';
 import type { Skin } from './skin';
-import { measuringSlide, type ContactSlide } from './slide';
+import { measuringSlide, type ContactSlide } from '../travel/slide';
 
 /** Everything Nimbret measures of a clip. Fields that make no sense for it are null. */
 export interface ClipReport extends BodyMeasures {
@@ -41,31 +43,29 @@ export interface Known {
   readonly skin?: Skin;
   /** The ground it was made for; without it the ground is level. */
   readonly ground?: Ground;
-  /** Contacts of a recording and its floor's level (m), as they were found with its shaking in mind. */
-  readonly recorded?: { readonly contacts: readonly ClipContact[]; readonly floor: number };
+  /** What was found of it before: contacts, level of the floor (m), the steady travel it lacks (m/s). */
+  readonly found?: { readonly contacts: readonly ClipContact[]; readonly floor: number; readonly missing: readonly [number, number] };
 }
 
 /**
- * Measures a clip bit by bit, in one pass over one trace of it. Contacts: the clip's own where the soles bear them out,
- * otherwise as detected.
+ * Measures a clip bit by bit, in one pass over one trace of it. Contacts: those found before, or the clip's own where the soles
+ * bear them out, otherwise as detected.
  */
 export function* reportingClip(
   source: Clip,
   feet: readonly FootModel[],
   legLength: number,
-  { closing, skin, ground, recorded }: Known = {},
+  { closing, skin, ground, found }: Known = {},
 ): Generator<undefined, ClipReport> {
-  const hold = pictureHold(source);
   const plain = yield* tracing(source, feet, ground ?? null);
-  const seen: DetectedMotion = recorded
-    ? { contacts: recorded.contacts, ground: recorded.floor, missingX: 0, missingZ: 0 }
-    : hold === 1
-      ? yield* detectingContacts(plain, legLength)
-      : detectHeld(source, hold, feet, legLength, ground ?? null);
+  const seen: DetectedMotion = found
+    ? { contacts: found.contacts, ground: found.floor, missingX: found.missing[0], missingZ: found.missing[1] }
+    : yield* seeingContacts(plain, feet, legLength, ground ?? null);
   yield undefined;
   const clip = addTravel(source, seen.missingX, seen.missingZ);
   const trace = movedTrace(plain, clip, seen.missingX, seen.missingZ);
-  const contacts = borneOut(clip, seen.contacts, hold, ground === undefined) ? clip.contacts! : seen.contacts;
+  const told = found ? null : clip.contacts;
+  const contacts = told && borneOut(clip, told, seen.contacts, pictureHold(source), ground === undefined) ? withCheckedParts(trace, feet, told) : seen.contacts;
   const slides = yield* measuringSlide(trace, contacts);
   const most = (pick: (s: ContactSlide) => number) => (slides.length > 0 ? extent(slides.map(pick))[1] : null);
   const body = yield* measuringBody(trace, contacts, seen.ground);
@@ -90,53 +90,6 @@ export function* reportingClip(
 /** The same at once. */
 export function reportClip(source: Clip, feet: readonly FootModel[], legLength: number, known?: Known): ClipReport {
   return finish(reportingClip(source, feet, legLength, known));
-}
-
-/** Contacts of held pictures, from one picture of each group. */
-function detectHeld(clip: Clip, hold: number, feet: readonly FootModel[], legLength: number, ground: Ground | null): ReturnType<typeof detectContacts> {
-  const size = clip.poses.length / clip.frames;
-  const frames = Math.ceil(clip.frames / hold);
-  const poses = new Float64Array(frames * size);
-  for (let f = 0; f < frames; f++) poses.set(clip.poses.subarray(f * hold * size, (f * hold + 1) * size), f * size);
-  const found = detectContacts(traceClip({ ...clip, frames, poses, rate: clip.rate / hold }, feet, ground), legLength);
-  return { ...found, contacts: found.contacts.map((c) => ({ ...c, from: Math.ceil(c.from) * hold, to: Math.floor(c.to) * hold + hold - 1 })) };
-}
-
-/** How many pictures each pose of a clip stands for: 2 on twos, 3 on threes, 4 at most. */
-function pictureHold({ poses, frames }: Clip): number {
-  const size = poses.length / frames;
-  const repeats = (f: number) => poses.subarray(f * size, (f + 1) * size).every((v, k) => v === poses[(f - 1) * size + k]);
-  for (let n = 4; n > 1; n--) {
-    let held = frames > n;
-    for (let f = 1; held && f < frames - 1; f++) held = f % n === 0 || repeats(f);
-    if (held) return n;
-  }
-  return 1;
-}
-
-/**
- * A foot is seen to stand by how low and slow it is: one that leaves slowly is seen to stand so long (s) more than it is told to,
- * one that a cut lets leave at once for a moment; on level ground one that comes softly is seen so long less.
- */
-const SEEN_MORE_S = 0.21;
-const SEEN_LESS_S = 0.13;
-
-/** Whether the clip's own contacts are those that are seen, each end about there. */
-function borneOut({ contacts, rate, loop, frames }: Clip, seen: readonly ClipContact[], hold: number, level: boolean): boolean {
-  if (!contacts) return false;
-  const pictures = 1.5 * hold;
-  const less = level ? Math.max(pictures, SEEN_LESS_S * rate) : pictures;
-  const more = Math.max(pictures, SEEN_MORE_S * rate);
-  const past = (a: number, b: number) => (loop ? a - b - Math.round((a - b) / frames) * frames : a - b);
-  const same = (told: ClipContact, s: ClipContact) => {
-    const [before, after] = [past(told.from, s.from), past(s.to, told.to)];
-    return told.foot === s.foot && before >= -less && before <= more && after >= -less && after <= more;
-  };
-  const brief = (c: ClipContact, most: number) => c.to - c.from < most;
-  return (
-    contacts.every((c) => brief(c, pictures) || seen.filter((s) => same(c, s)).length === 1) &&
-    seen.every((s) => brief(s, more) || contacts.filter((c) => same(c, s)).length === 1)
-  );
 }
 
 function travelOf(clip: Clip): ClipReport['travel'] {

@@ -11,7 +11,7 @@ import { notesOf } from '../handover/notes';
 import { legAngles } from '../measure/angles';
 import { ownFeet } from '../body/foot-model';
 import { traceClip } from '../travel/trace';
-import { measureSlide } from '../measure/slide';
+import { measureSlide } from '../travel/slide';
 import { BODY_KEYS, cycleClip, presetFor, shippedBody } from '../tests/cast';
 import { meter } from '../tests/meters';
 import { seeded } from '../math/random';

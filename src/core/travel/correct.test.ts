@@ -134,9 +134,9 @@ describe('layers of corrections', () => {
   it('on a recording whose feet are locked leave them locked', async () => {
     const whole = (await recording(RECORDINGS.jumps)).brought.figure;
     const found = analyseClip(whole);
-    const { after } = prepareClip(whole, { ...defaultTravel(), lock: defaultLock() }, null, found, [
+    const { after } = prepareClip(whole, { ...defaultTravel(), lock: defaultLock() }, found, [
       [layer('hips', [0.02, -0.03, 0], [0, 0.15, 0]), layer('chest', [0, 0, 0], [0.2, 0, 0])],
     ]);
-    for (const s of after) expect(s.metres).toBeLessThan(5e-4);
+    for (const s of after) expect(s.atFramesMm / 1000).toBeLessThan(5e-4);
   });
 });

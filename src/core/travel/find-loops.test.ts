@@ -36,9 +36,9 @@ describe('loops in a long clip', () => {
     expect(best!.seam).toBeLessThan(0.015);
     const loop = edited(whole.figure, { ...noEdits(), loop: { from: best!.from, to: best!.to, span: 0.3 } });
     const found = analyseClip(loop);
-    const { clip, after } = prepareClip(found.figure, { ...defaultTravel(), lock: defaultLock() }, null, found);
+    const { clip, after } = prepareClip(found.figure, { ...defaultTravel(), lock: defaultLock() }, found);
     expect(after.length).toBeGreaterThan(1);
-    for (const s of after) expect(s.metres).toBeLessThan(5e-4);
+    for (const s of after) expect(s.atFramesMm / 1000).toBeLessThan(5e-4);
     // No picture doubled, none missing: over the seam every number goes as it does beside it.
     const size = clip.poses.length / clip.frames;
     const read = createFrameReader(clip);

@@ -48,7 +48,7 @@ describe('the travel that standing feet ask for', () => {
 
   it('each kind leaves the slide it means: none from contacts, all of it in place', () => {
     const { made, figure } = cycleInPlace('walk', 60);
-    const worst = (kind: TravelKind) => Math.max(...prepareClip(figure, { ...defaultTravel(), kind }).before.map((s) => s.metres));
+    const worst = (kind: TravelKind) => Math.max(...prepareClip(figure, { ...defaultTravel(), kind }).before.map((s) => s.atFramesMm / 1000));
     expect(worst('contacts')).toBeLessThan(1e-4);
     expect(worst('constant')).toBeLessThan(1e-4);
     const stance = made.contacts![0]!.to - made.contacts![0]!.from;
@@ -60,7 +60,7 @@ describe('the travel that standing feet ask for', () => {
     const { made, figure } = cycleInPlace('walk', 60);
     const told = (distance: number | null) => {
       const { before, travel, analysis } = prepareClip(figure, { ...defaultTravel(), kind: 'constant', distance });
-      return { slide: Math.max(...before.map((s) => s.metres)), facts: travelFacts(travel, figure.clip, analysis.first) };
+      return { slide: Math.max(...before.map((s) => s.atFramesMm / 1000)), facts: travelFacts(travel, figure.clip, analysis.first) };
     };
     const right = told(null).facts.distance;
     expect(right).toBeCloseTo(made.loopTravel[2]!, 3);

@@ -81,6 +81,8 @@ export interface FootHold {
   readonly from: number;
   readonly to: number;
   readonly parts: readonly ContactPart[];
+  /** By how much it turns while it stands, rad. */
+  readonly turns: number;
 }
 
 /** Angles of a locked foot at a picture, beside those it stands with: turn, lift and roll of the sole, pitch of the toes. */
@@ -124,7 +126,8 @@ export function holdFoot(series: FootSeries, from: number, to: number, lock: Foo
       write(f, rolls[f - from]!, about(f));
     }
   }
-  return { from, to, parts: partsOf(rolls, from, tipFrom, stand.bears) };
+  const turns = rolls.slice(0, tipFrom - from + 1).map((r) => r.turn);
+  return { from, to, parts: partsOf(rolls, from, tipFrom, stand.bears), turns: Math.max(...turns) - Math.min(...turns) };
 }
 
 /** The picture of a contact in which its foot has come to where it stands: what moves it there hardly changes any more. */

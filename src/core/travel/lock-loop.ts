@@ -1,4 +1,4 @@
-import type { ClipContact } from '../clip/clip';
+import { contactWithin, movedContact, type ClipContact } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { unrolled } from '../clip/unroll';
 import { createPlacement, inversePlacement, placeRoot } from '../math/placement';
@@ -13,10 +13,10 @@ export function lockOf(figure: ClipFigure, contacts: readonly ClipContact[], opt
   if (!clip.loop) return createLock(figure, contacts, options);
   const n = clip.frames;
   const last = ROUNDS * n - 1;
-  const long = Array.from({ length: ROUNDS + 2 }, (_, r) => contacts.map((c) => ({ ...c, from: c.from + (r - 1) * n, to: c.to + (r - 1) * n })))
+  const long = Array.from({ length: ROUNDS + 2 }, (_, r) => contacts.map((c) => movedContact(c, (r - 1) * n)))
     .flat()
     .filter((c) => c.to > 0 && c.from < last)
-    .map((c): ClipContact => ({ ...c, from: Math.max(0, c.from), to: Math.min(last, c.to) }));
+    .map((c): ClipContact => contactWithin(c, 0, last));
   const lock = createLock({ ...figure, clip: unrolled(clip, ROUNDS) }, long, options);
   const { skeleton } = clip;
   const quats = skeleton.moving.length * 3;
@@ -25,7 +25,7 @@ export function lockOf(figure: ClipFigure, contacts: readonly ClipContact[], opt
   inversePlacement(back, 0, clip.loopTravel, 0);
   return {
     hips: lock.hips.slice(n * 3, 2 * n * 3),
-    contacts: lock.contacts.filter((c) => c.from >= n && c.from < 2 * n).map((c) => ({ ...c, from: c.from - n, to: c.to - n })),
+    contacts: lock.contacts.filter((c) => c.from >= n && c.from < 2 * n).map((c) => ({ ...c, ...movedContact(c, -n) })),
     pose(f, out, at) {
       lock.pose(n + f, out, at);
       // The middle round is one loop farther on.

@@ -10,6 +10,7 @@ import { footSeries, RAW, type FootSeries } from './foot-series';
 import { giveWay, type LegAsk } from './give-way';
 import { arrival, blendShift, holdFoot, SHIFT, turnBetween, turnBy, type FootHold, type FootLock } from './lock-foot';
 import type { Hold } from './names';
+import { NEAR, TWISTS } from './recorded-parts';
 import { HIPS, hipsNoise, overHips, turnHips } from './steady-hips';
 
 /** How feet are locked. */
@@ -27,8 +28,6 @@ export interface LockOptions {
   readonly calm: number;
 }
 
-/** Within this (parts of ℓ) of the floor a foot stands on it. */
-const NEAR = 0.04;
 /** Time (s) inside a contact over which the slope of the lock at its ends is taken. */
 const SLOPE_S = 0.03;
 
@@ -71,7 +70,7 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
       .filter(([a, b]) => b >= a);
     const lock = { hold: options.hold, blend: options.blend, floor: options.floor, near: NEAR * figure.legLength };
     const holds = own.map(([a, b]) => heldNear(series, a, b, lock, rate, leg.shift));
-    for (const hold of blendBetween(holds, leg, options, rate, frames)) kept.push({ foot: foot.name, ...hold });
+    for (const hold of blendBetween(holds, leg, options, rate, frames)) kept.push({ foot: foot.name, from: hold.from, to: hold.to, parts: hold.parts, manner: hold.turns > TWISTS ? 'twists' : 'stands', sure: 1 });
     return leg;
   });
   // What shakes, shakes together: a swinging foot is calmed with the hips, or its knee would shake instead.
@@ -188,7 +187,7 @@ function blendBetween(own: readonly FootHold[], { shift, calmed, held }: LockedL
         held[f] = Math.max(held[f]!, 1 - k / count);
         calmed[f] = Math.max(calmed[f]!, smootherstep(count, 0, k));
       }
-    return { from, to, parts: partsWithin(hold.parts, from, to) };
+    return { ...hold, from, to, parts: partsWithin(hold.parts, from, to) };
   });
 }
 

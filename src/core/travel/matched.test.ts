@@ -13,7 +13,7 @@ describe('the way that belongs to a number of cycles', () => {
   ])('%s in place, %d rounds: its stride again, within a hundredth', (gait, rounds) => {
     const { made, figure } = cycleInPlace(gait, 60, rounds);
     const analysis = analyseClip(figure);
-    const { clip, travel, held } = prepareClip(analysis.figure, { ...defaultTravel(), kind: 'contacts' }, null, analysis);
+    const { clip, travel, held } = prepareClip(analysis.figure, { ...defaultTravel(), kind: 'contacts' }, analysis);
     const facts = travelFacts(travel, clip, analysis.first);
     for (const cycles of [1, 4]) {
       const matched = matchedDistance(clip, held, facts, cycles)!;

@@ -15,6 +15,9 @@ const LOOKS = 400;
 /** A ball this near (part of ℓ) to its usual level stands on the floor; a sole this near (cosine) to its usual bearing lies flat. */
 const BALL_LEVEL = 0.015;
 const USUAL = Math.cos(0.1);
+/** Looks are taken ever nearer (cosines) to where they mostly are, as long as so many of them are there. */
+const NEARER = [0.05, 0.02, 0.008, 0.003, 0.001].map(Math.cos);
+const MOST = 0.5;
 /** Part of the looks that must be about the rest pose's sole for it to be believed. */
 const RESTED = 0.08;
 
@@ -75,11 +78,22 @@ function standing({ clip }: ClipFigure, foot: FootModel, frames: readonly number
   // Some stand with a heel up for most of the time: where the sole is about as it rests, it is flat; else where it usually is.
   const mean = (of: typeof looks, pick: (l: (typeof looks)[number]) => ArrayLike<number>) =>
     unit([0, 1, 2].map((k) => of.reduce((sum, l) => sum + pick(l)[k]!, 0)));
-  const about = (up: ArrayLike<number>) => looks.filter((l) => dot(l.up, up) > USUAL);
-  const rested = about(foot.up),
-    usual = about(mean(looks, (l) => l.up));
-  const kept = rested.length >= RESTED * looks.length ? rested : usual.length > 0 ? usual : looks;
-  return { up: mean(kept, (l) => l.up), toesUp: mean(kept, (l) => l.toesUp), ankle: middle(kept.map((l) => l.ankle)), hinge: middle(kept.map((l) => l.hinge)) };
+  const about = (of: typeof looks, pick: (l: (typeof looks)[number]) => ArrayLike<number>, up: ArrayLike<number>, cosine: number) =>
+    of.filter((l) => dot(pick(l), up) > cosine);
+  const sole = (l: (typeof looks)[number]) => l.up,
+    toes = (l: (typeof looks)[number]) => l.toesUp;
+  const rested = about(looks, sole, foot.up, USUAL),
+    usual = about(looks, sole, mean(looks, sole), USUAL);
+  let kept = rested.length >= RESTED * looks.length ? rested : usual.length > 0 ? usual : looks;
+  // Ever nearer to where most of them are: a foot that was locked lies flat exactly, and rolls before and after.
+  for (const cosine of NEARER) {
+    const up = mean(kept, sole),
+      toesUp = mean(kept, toes);
+    const nearer = about(about(kept, sole, up, cosine), toes, toesUp, cosine);
+    if (nearer.length < MOST * kept.length) break;
+    kept = nearer;
+  }
+  return { up: mean(kept, sole), toesUp: mean(kept, toes), ankle: middle(kept.map((l) => l.ankle)), hinge: middle(kept.map((l) => l.hinge)) };
 }
 
 /** The foot with its sole as far under its joints as they stand over the floor; fore and aft as before. */

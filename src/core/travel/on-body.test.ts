@@ -9,19 +9,20 @@ import { recording, RECORDINGS } from '../tests/recordings';
 import { analyseClip, type Analysis } from './analysis';
 import { onBody } from './on-body';
 import { prepareClip } from './prepare';
+import { worstSlide, type ContactSlide } from './slide';
 import { defaultLock, defaultTravel, type TravelSpec } from './spec';
 
 const marlo = shippedBody('marlo'),
   pip = shippedBody('pip');
 
 function put(analysis: Analysis, lock: TravelSpec['lock'], body = pip) {
-  const { clip, held, put: track } = prepareClip(analysis.figure, { ...defaultTravel(), lock }, null, analysis);
+  const { clip, held, put: track } = prepareClip(analysis.figure, { ...defaultTravel(), lock }, analysis);
   const measured = measuredBody(clip.skeleton, analysis.figure, 'source');
   const shown = { clip, figure: analysis.figure, contacts: held, places: track.places, floor: analysis.floor };
   const on = onBody(shown, measured, body, lock, analysis.calm === Infinity);
   return { ...on, k: body.legLength / measured.body.legLength, source: clip, roles: analysis.figure.roles };
 }
-const most = (slides: readonly { readonly metres: number }[]) => slides.reduce((m, s) => Math.max(m, s.metres), 0) * 1000;
+const most = (slides: readonly ContactSlide[]): number => worstSlide(slides) ?? 0;
 
 /** Direction of a bone in the world, picture by picture. */
 function bones({ skeleton, poses, frames }: Clip, from: number, to: number): number[][] {

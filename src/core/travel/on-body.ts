@@ -14,13 +14,16 @@ import { clipView, type ShownClip } from './clip-view';
 import { CALM_HZ } from './foot-series';
 import { lockOf } from './lock-loop';
 import { lockedClip } from './lock';
-import { pivotSlides, type PivotSlide } from './pivot-slide';
+import { exactWhere } from './exact-contacts';
+import { partedAgain, standsOf } from './recorded-parts';
+import { measureSlide, type ContactSlide } from './slide';
+import { traceSoles } from './trace';
 import type { TravelSpec } from './spec';
 
 /** A clip on a body of ours, and the slide of each contact there. */
 export interface OnBody {
   readonly clip: Clip;
-  readonly slides: readonly PivotSlide[];
+  readonly slides: readonly ContactSlide[];
 }
 
 const OWN_ROLES = Int32Array.from({ length: JOINT_COUNT }, (_, j) => j);
@@ -56,10 +59,12 @@ export function onBody(shown: ShownClip, measured: Measured, body: Body, lock: T
   const travel = createPlacement(loopTravel[0]! * k, loopTravel[1]! * k, loopTravel[2]! * k, loopTravel[3]!);
   const clip: Clip = { name, skeleton: body.skeleton, frames, rate, loop, poses, loopTravel: travel, contacts };
   const figure = { clip, roles: OWN_ROLES, feet: ownFeet(body), legLength: body.legLength };
-  if (!lock) return { clip, slides: pivotSlides(clip, figure.feet, contacts, 0, made ? 'made' : 'recorded') };
-  const holding = lockOf(figure, contacts, { ...lock, floor: 0, first: 0, calm: made ? Infinity : CALM_HZ });
-  const locked = { ...lockedClip(clip, holding), contacts: holding.contacts };
-  return { clip: locked, slides: pivotSlides(locked, figure.feet, holding.contacts, 0, 'locked') };
+  if (!lock) return { clip, slides: measureSlide(traceSoles(clip, figure.feet), contacts) };
+  const holding = lockOf(figure, contacts.flatMap(standsOf), { ...lock, floor: 0, first: 0, calm: made ? Infinity : CALM_HZ });
+  const locked = lockedClip(clip, holding);
+  const now = { ...figure, clip: locked };
+  const held = partedAgain(now, exactWhere(locked, contacts, holding.contacts), (c) => c.sure !== 1 && !made, { floor: 0, first: 0, calm: CALM_HZ });
+  return { clip: { ...locked, contacts: held }, slides: measureSlide(traceSoles(locked, figure.feet), held) };
 }
 
 /** Looks at the way knees usually bend. */

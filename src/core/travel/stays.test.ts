@@ -18,15 +18,15 @@ describe('feet that are dragged on while they stand', () => {
     const sound = prepareClip(figure, defaultTravel()).before.filter((s) => at(s.contact));
     const found = prepareClip(faulty, defaultTravel()).before.filter((s) => at(s.contact));
     expect(found.map((s) => s.contact.foot)).toEqual(['left', 'right']);
-    found.forEach((s, i) => expect(s.metres).toBeGreaterThan(Math.max(0.06, 2 * sound[i]!.metres)));
+    found.forEach((s, i) => expect(s.atFramesMm / 1000).toBeGreaterThan(Math.max(0.06, (2 * sound[i]!.atFramesMm) / 1000)));
     const analysis = analyseClip(faulty);
     const stays = staysOf(analysis.figure, analysis.contacts, analysis.first);
-    expect(analysis.contacts.flatMap((c, i) => (at(c) ? [stays[i]!.length] : []))).toEqual([2, 2]);
+    expect(analysis.contacts.flatMap((c, i) => (at(c) ? [stays[i]!.stretches.length] : []))).toEqual([2, 2]);
     const locked = prepareClip(faulty, { ...defaultTravel(), lock: defaultLock() });
     const drags = locked.drags.filter((d) => at(d.contact));
     // The planted way, more or less by what the foot drifts as recorded.
     expect(drags).toHaveLength(2);
     for (const d of drags) expect(Math.abs(d.metres - 0.08)).toBeLessThan(0.015);
-    for (const s of locked.after.filter((x) => x.contact.to > 280 && x.contact.from < 414)) expect(s.metres).toBeLessThan(5e-4);
+    for (const s of locked.after.filter((x) => x.contact.to > 280 && x.contact.from < 414)) expect(s.atFramesMm / 1000).toBeLessThan(5e-4);
   });
 });

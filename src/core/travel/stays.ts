@@ -10,10 +10,18 @@ const DRAG_S = 0.1;
 const DRAG_M = 0.03;
 const LEAST_S = 0.07;
 
-/**
- * Stretches of contacts in which feet stand still, from landing to lift-off, parted where the foot is dragged to another place; one list a contact, empty where it is dragged all through. `first`: the first frame that belongs to the motion.
- */
-export function staysOf({ clip, feet }: ClipFigure, contacts: readonly ClipContact[], first = 0): ClipContact[][] {
+/** What a recorded contact is made of. */
+export interface Stays {
+  /** Stretches in which the foot stands, from landing to lift-off, parted where it is dragged on; none where it is dragged all through. */
+  readonly stretches: readonly (readonly [from: number, to: number])[];
+  /** Part of the contact in which a point of its sole surely stands. */
+  readonly sure: number;
+  /** Farthest the foot goes from one stretch to the next, m. */
+  readonly dragged: number;
+}
+
+/** Tells in which stretches of contacts feet stand still. `first`: the first frame that belongs to the motion. */
+export function staysOf({ clip, feet }: ClipFigure, contacts: readonly ClipContact[], first = 0): Stays[] {
   const { frames, rate } = clip;
   const series = new Map(feet.map((foot) => [foot.name, footSeries(clip, foot, first)]));
   const ways = contacts.map((contact) => {
@@ -26,15 +34,19 @@ export function staysOf({ clip, feet }: ClipFigure, contacts: readonly ClipConta
   });
   const all = Float64Array.from(ways.flatMap((w) => w.speeds)).sort();
   const limit = Math.max(QUICK, TIMES_USUAL * (all[all.length >> 1] ?? 0));
-  return ways.map(({ contact, from, speeds, moved }) => {
-    const stays = still(speeds, moved, limit, rate).map(([a, b]) => ({ ...contact, from: from + a, to: from + b }));
-    // A foot that lands comes to its first stay and rolls out of its last.
-    return stays.map((s, i) => ({ ...s, from: i === 0 ? contact.from : s.from, to: i === stays.length - 1 ? contact.to : s.to }));
+  return ways.map(({ contact, from, speeds, moved }): Stays => {
+    const still = stillRuns(speeds, moved, limit, rate);
+    return {
+      // A foot that lands comes to its first stay and rolls out of its last.
+      stretches: still.map(([a, b], i) => [i === 0 ? contact.from : from + a, i === still.length - 1 ? contact.to : from + b] as const),
+      sure: speeds.length === 0 ? 0 : speeds.filter((s) => s <= limit).length / speeds.length,
+      dragged: still.length === 0 ? moved(0, speeds.length - 1) : Math.max(0, ...still.slice(1).map(([a], i) => moved(still[i]![1], a))),
+    };
   });
 }
 
 /** Runs of pictures in which a foot is no quicker than a limit, over short drags. `moved`: how far it is from one picture to another, m. */
-function still(speeds: readonly number[], moved: (i: number, j: number) => number, limit: number, rate: number): [number, number][] {
+function stillRuns(speeds: readonly number[], moved: (i: number, j: number) => number, limit: number, rate: number): [number, number][] {
   const found: [number, number][] = [];
   speeds.forEach((speed, i) => {
     if (speed > limit) return;
@@ -57,7 +69,3 @@ function stiller({ places }: FootSeries, a: number, b: number, frames = b - a): 
   }
   return Math.sqrt(least) / frames;
 }
-
-/** A contact without what is arriving and leaving: from its first stay to its last, drags between them with it; whole where it has none. */
-export const standingOf = (contact: ClipContact, stays: readonly ClipContact[]): ClipContact =>
-  stays.length === 0 ? contact : { ...contact, from: stays[0]!.from, to: stays[stays.length - 1]!.to };

@@ -42,7 +42,7 @@ export function clipStride(
   const { figure, floor } = analysis;
   // A clip in place goes where its feet ask for; a stride is taken with all of its travel.
   const kind = travel.kind !== 'none' && !(travel.kind === 'asIs' && analysis.inPlace) ? travel.kind : analysis.inPlace ? 'contacts' : 'asIs';
-  const { clip, contacts, put } = prepareClip(figure, { ...travel, kind, axes: defaultTravel().axes }, null, analysis, stacks);
+  const { clip, contacts, put } = prepareClip(figure, { ...travel, kind, axes: defaultTravel().axes }, analysis, stacks);
   const measured = measuredBody(clip.skeleton, figure, name);
   const view = clipView({ clip, figure, contacts, places: put.places, floor }, measured);
   const stride = meanStride(view, clip, contacts);

@@ -3,7 +3,7 @@ import { poseSize, rotationAt } from '../body/skeleton';
 import { angleBetween, setAxis } from '../math/quaternion';
 import { ownFeet } from '../body/foot-model';
 import { reportClip } from '../measure/report';
-import { measureSlide } from '../measure/slide';
+import { measureSlide } from './slide';
 import { ALL_CLIPS, cycleClip, presetFor, shippedBody } from '../tests/cast';
 import { seeded } from '../math/random';
 import { createPlacement } from '../math/placement';

@@ -178,7 +178,7 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
                 </g>
               );
             })}
-          {answer?.before.map(({ contact, metres }, i) => {
+          {answer?.before.map(({ contact, atFramesMm }, i) => {
             const at = x(middleOf(contact, rate, answer.clip));
             return (
               <line
@@ -186,7 +186,7 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
                 x1={at}
                 x2={at}
                 y1={TOP.slide + SLIDE}
-                y2={TOP.slide + SLIDE - barHeight(metres)}
+                y2={TOP.slide + SLIDE - barHeight(atFramesMm / 1000)}
                 stroke="currentColor"
                 strokeOpacity={clip.spec.travel.lock ? 0.3 : 0.8}
                 strokeWidth={3}
@@ -194,7 +194,7 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
             );
           })}
           {clip.spec.travel.lock &&
-            answer?.after.map(({ contact, metres }, i) => {
+            answer?.after.map(({ contact, atFramesMm }, i) => {
               const at = x(middleOf(contact, rate, answer.clip));
               return (
                 <line
@@ -202,8 +202,8 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
                   x1={at}
                   x2={at}
                   y1={TOP.slide + SLIDE}
-                  y2={TOP.slide + SLIDE - Math.max(1.5, barHeight(metres))}
-                  stroke={metres * 1000 > HELD_MM ? 'var(--fault)' : 'var(--sea)'}
+                  y2={TOP.slide + SLIDE - Math.max(1.5, barHeight(atFramesMm / 1000))}
+                  stroke={atFramesMm / 1000 * 1000 > HELD_MM ? 'var(--fault)' : 'var(--sea)'}
                   strokeWidth={3}
                 />
               );

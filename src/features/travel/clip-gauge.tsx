@@ -1,7 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
 import { gaugeSx, Reading } from '../shell/reading';
-import { worstMm } from './travel-page';
+import { worstSlide } from '@/core/travel/slide';
 import type { ClipOnStage } from './use-clip';
 
 /** Slide (mm) up to which a recorded foot counts as held. */
@@ -9,7 +9,7 @@ const HELD_MM = 0.5;
 
 /** The measured slide of a clip's standing feet, as it comes out. */
 export function ClipGauge({ clip }: { clip: ClipOnStage }) {
-  const mm = clip.answer ? worstMm(clip.answer.after) : null;
+  const mm = clip.answer ? worstSlide(clip.answer.after) : null;
   const held = mm !== null && mm <= HELD_MM;
   const drags = clip.answer?.drags.length ?? 0;
   const dragged = drags === 0 ? '' : `, ${drags} dragged`;

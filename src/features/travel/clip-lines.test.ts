@@ -9,7 +9,7 @@ import { linesOf } from './clip-lines';
 
 const body = shippedBody('marlo');
 const analysis = analyseClip(ownFigure(cycleClip(presetFor('walk', body), body, 60).clip));
-const { clip, put } = prepareClip(analysis.figure, defaultTravel(), null, analysis);
+const { clip, put } = prepareClip(analysis.figure, defaultTravel(), analysis);
 const answer = { clip, places: put.places, figure: analysis.figure, floor: analysis.floor } as unknown as ClipAnswer;
 
 describe('lines of a clip', () => {

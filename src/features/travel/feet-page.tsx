@@ -3,21 +3,24 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import List from '@mui/material/List';
+import Link from '@mui/material/Link';
 import ListItemButton from '@mui/material/ListItemButton';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
-import type { ClipContact } from '@/core/clip/clip';
+import type { ClipContact, PivotPart } from '@/core/clip/clip';
+import { toDegrees } from '@/core/math/scalar';
 import { HOLDS, type Hold } from '@/core/travel/names';
-import type { PivotSlide } from '@/core/travel/pivot-slide';
+import { ANKLE_FAULT_M, type Moved } from '@/core/travel/moved';
+import { worstSlide } from '@/core/travel/slide';
 import { defaultLock } from '@/core/travel/spec';
 import type { Clock } from '../stage/clock';
 import { Figures } from '../steps/cells';
 import { useClipChange } from './editing';
-import { worstMm } from './travel-page';
 import type { ClipOnStage } from './use-clip';
 
+const PART_WORDS: Readonly<Record<PivotPart, string>> = { heel: 'its heel', flat: 'its sole', ball: 'its ball', tip: 'its tip' };
 const HOLD_WORDS: Readonly<Record<Hold, string>> = { both: 'place and heading', place: 'place alone', heading: 'heading alone' };
 /** Contacts that are listed at most: the worst. */
 const LISTED = 60;
@@ -27,16 +30,16 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
   const change = useClipChange(clip.id);
   const { answer } = clip;
   const { lock, contacts } = clip.spec.travel;
-  const [before, after] = [answer ? worstMm(answer.before) : null, answer ? worstMm(answer.after) : null];
-  const rows = answer ? [...answer.before].sort((a, b) => b.metres - a.metres).slice(0, LISTED) : [];
+  const [before, after] = [answer ? worstSlide(answer.before) : null, answer ? worstSlide(answer.after) : null];
+  const rows = answer ? [...answer.before].sort((a, b) => b.atFramesMm - a.atFramesMm).slice(0, LISTED) : [];
   const rate = answer?.clip.rate ?? 1;
   /** What a lock makes of a contact, in words. */
   const lockedWords = ({ foot, from, to }: ClipContact) => {
-    const of = (slides: readonly PivotSlide[] = []) => slides.filter((s) => s.contact.foot === foot && s.contact.from <= to && s.contact.to >= from);
-    const mm = (slides: readonly PivotSlide[], digits: number) => worstMm(slides)!.toFixed(digits);
-    const [drags, held] = [of(answer?.drags), of(answer?.after)];
-    if (drags.length > 0) return `dragged ${mm(drags, 0)}`;
-    return held.length > 0 ? `${mm(held, 2)} locked` : 'not held';
+    const meets = ({ contact: c }: { readonly contact: ClipContact }) => c.foot === foot && c.from <= to && c.to >= from;
+    const drags = (answer?.drags ?? []).filter(meets),
+      held = (answer?.after ?? []).filter(meets);
+    if (drags.length > 0) return `dragged ${(Math.max(...drags.map((d) => d.metres)) * 1000).toFixed(0)}`;
+    return held.length > 0 ? `${worstSlide(held)!.toFixed(2)} locked` : 'not held';
   };
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>
@@ -52,10 +55,10 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
       />
       {answer && lock && (
         <Typography data-testid="lock-facts" sx={{ fontSize: 13.5 }}>
-          Slide {before?.toFixed(1)} mm before, <b>{after?.toFixed(2)} mm</b> locked. The hips give way by {(answer.hips.mean * 1000).toFixed(1)} mm on the
-          whole, {(answer.hips.most * 1000).toFixed(0)} mm at most.
+          Slide {before?.toFixed(1)} mm before, <b>{after?.toFixed(2)} mm</b> locked.
           {answer.drags.length > 0 &&
-            ` In ${answer.drags.length === 1 ? 'one contact' : `${answer.drags.length} contacts`} the foot is dragged to another place, by up to ${worstMm(answer.drags)?.toFixed(0)} mm; only its stays are held there.`}
+            ` In ${answer.drags.length === 1 ? 'one contact' : `${answer.drags.length} contacts`} the foot is dragged to another place, by up to ${(Math.max(...answer.drags.map((d) => d.metres)) * 1000).toFixed(0)} mm; only its stays are held there.`}
+          {answer.moved && <MovedWords moved={answer.moved} rate={rate} clock={clock} />}
         </Typography>
       )}
       {answer && !lock && (
@@ -110,7 +113,7 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
       </Typography>
       {answer && answer.contacts.length === 0 && <Alert severity="warning">No foot ever stands. Put contacts in on the chart.</Alert>}
       <List dense disablePadding data-testid="contacts">
-        {rows.map(({ contact, contact: { foot, from, to }, metres, worstFrame }) => (
+        {rows.map(({ contact, contact: { foot, from, to, manner }, atFramesMm, worstFrame, worstPart }) => (
           <ListItemButton
             key={`${foot}${from}`}
             onClick={() => clock.set(worstFrame / rate)}
@@ -118,14 +121,35 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
           >
             <span>
               {foot === 'left' ? 'L left' : 'R right'}, {(from / rate).toFixed(2)} to {(to / rate).toFixed(2)} s
+              {manner && manner !== 'stands' ? `, ${manner}` : ''}
             </span>
             <span>
-              {(metres * 1000).toFixed(1)} mm
+              {atFramesMm.toFixed(1)} mm{worstPart && ` on ${PART_WORDS[worstPart]}`}
               {lock && `, ${lockedWords(contact)}`}
             </span>
           </ListItemButton>
         ))}
       </List>
     </Box>
+  );
+}
+
+/** How far a lock moved hips, ankles and knees, each with its moment; what it calmed. */
+function MovedWords({ moved: { hips, ankles, knees, calmHz }, rate, clock }: { moved: Moved; rate: number; clock: Clock }) {
+  const at = (frame: number, words: string) => (
+    <Link component="button" sx={{ fontSize: 'inherit', verticalAlign: 'baseline' }} onClick={() => clock.set(frame / rate)}>
+      {words}
+    </Link>
+  );
+  const far = ankles.most > ANKLE_FAULT_M;
+  return (
+    <>
+      {' '}
+      It moves the hips by {(hips.mean * 1000).toFixed(1)} mm on the whole, {at(hips.frame, `${(hips.most * 1000).toFixed(0)} mm at most`)}, the{' '}
+      {ankles.foot} ankle by {at(ankles.frame, `${(ankles.most * 1000).toFixed(0)} mm`)}
+      {far && <b> (more than {ANKLE_FAULT_M * 1000} mm is a fault)</b>}, and bends the {knees.foot} knee by{' '}
+      {at(knees.frame, `${toDegrees(knees.most).toFixed(0)}°`)} anew.
+      {calmHz !== null && ` Where feet are held, what shakes faster than ${calmHz} Hz is left out.`}
+    </>
   );
 }

@@ -16,6 +16,7 @@ import { Figures } from '../steps/cells';
 import { BesideSection } from './beside-section';
 import { useClipChange } from './editing';
 import { Facts } from './facts';
+import { worstSlide } from '@/core/travel/slide';
 import type { ClipOnStage } from './use-clip';
 
 const SLIDES = 'A standing foot slides, at most';
@@ -33,7 +34,7 @@ export function TravelPage({ clip }: { clip: ClipOnStage }) {
   const change = useClipChange(clip.id);
   const { travel } = clip.spec;
   const { answer } = clip;
-  const slide = answer ? worstMm(answer.before) : null;
+  const slide = answer ? worstSlide(answer.before) : null;
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>
       {answer && (
@@ -177,9 +178,5 @@ function TreadmillAxes() {
     </Box>
   );
 }
-
-/** Largest slide of any contact, mm; null where no foot stands. */
-export const worstMm = (slides: readonly { readonly metres: number }[]): number | null =>
-  slides.length > 0 ? slides.reduce((most, s) => Math.max(most, s.metres), 0) * 1000 : null;
 
 const signed = (v: number, digits: number): string => v.toFixed(digits).replace('-', '−');

@@ -1,3 +1,4 @@
+import { heard, toldContactSchema } from '../contacts/told';
 import type { Accessor, Animation, AnimationSampler, Document, Node, Primitive, Root, Skin as Bones } from '@gltf-transform/core';
 import { z } from 'zod';
 import type { Sole } from '../../body/sole';
@@ -47,7 +48,7 @@ const extrasSchema = z.object({
       inPlace: z.boolean(),
       travel: z.tuple([metres, metres]),
       turn: z.number().min(-MOST_TURN_DEG).max(MOST_TURN_DEG).default(0),
-      contacts: z.array(z.object({ foot: z.enum(['left', 'right']), landing: metres, leaving: metres })).max(100_000),
+      contacts: z.array(toldContactSchema).max(100_000),
       ground: groundSpecSchema.optional(),
     }),
   ),
@@ -259,7 +260,7 @@ function toClip(animation: Animation, { nodes, parents, scales }: SceneNodes, to
     if (scales[j] !== 1) for (let f = 0; f < frames; f++) for (let k = 0; k < 3; k++) poses[f * size + m * 3 + k] = poses[f * size + m * 3 + k]! * scales[j]!;
   });
   assertSound(poses, size, quats, where);
-  const contacts: ClipContact[] | null = told ? told.contacts.map((c) => ({ foot: c.foot, from: c.landing * rate, to: c.leaving * rate })) : null;
+  const contacts: ClipContact[] | null = told ? heard(told.contacts, rate) : null;
   const goes = told?.loop && !told.inPlace;
   const loopTravel = goes ? createPlacement(told.travel[0], 0, told.travel[1], toRadians(told.turn)) : createPlacement();
   return { name: animation.getName(), skeleton, frames, rate, loop: told?.loop ?? false, poses, loopTravel, contacts };

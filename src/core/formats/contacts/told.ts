@@ -1,0 +1,54 @@
+import { z } from 'zod';
+import { ownFeet } from '../../body/foot-model';
+import type { Body } from '../../body/body';
+import type { Clip, ClipContact } from '../../clip/clip';
+import { buildGround } from '../../ground/build';
+import type { GroundSpec } from '../../ground/spec';
+import { createExactParts } from '../../travel/contact-parts';
+
+const frame = z.number().min(-1e6).max(1e7);
+const seconds = z.number().min(-1e5).max(1e6);
+
+/** A contact as a file tells it: in a GLB's extras and in a contacts file alike. */
+export const toldContactSchema = z.object({
+  foot: z.enum(['left', 'right']),
+  /** Seconds from the clip's start; a loop's last contact may end after it. */
+  landing: seconds,
+  leaving: seconds,
+  /** What the foot turns about when, frames, both ends inside. */
+  parts: z.array(z.object({ part: z.enum(['heel', 'flat', 'ball', 'tip']), from: frame, to: frame })).max(10_000).optional(),
+  manner: z.enum(['stands', 'shuffles', 'twists', 'dragged']).optional(),
+  /** 0 to 1: 1 where its pivots stand exactly. */
+  sure: z.number().min(0).max(1).optional(),
+});
+export type ToldContact = z.infer<typeof toldContactSchema>;
+
+const round = (v: number): number => Math.round(v * 1e6) / 1e6;
+
+/** Contacts of a clip of one of our bodies as a file tells them; those that stand exactly with the parts their soles show. */
+export function toldOf(clip: Clip, body: Body, ground: GroundSpec | null): ToldContact[] {
+  const over = ground ? buildGround(ground) : null;
+  const exact = new Map(ownFeet(body).map((foot) => [foot.name, createExactParts(clip, foot, over)]));
+  return (clip.contacts ?? []).map((c) => tell({ ...c, parts: c.parts ?? exact.get(c.foot)!(c) }, clip.rate));
+}
+
+/** A contact as a file tells it. */
+export const tell = (c: ClipContact, rate: number): ToldContact => ({
+  foot: c.foot,
+  landing: c.from / rate,
+  leaving: c.to / rate,
+  manner: c.manner ?? 'stands',
+  sure: c.sure ?? 1,
+  ...(c.parts ? { parts: c.parts.map((p) => ({ part: p.part, from: round(p.from), to: round(p.to) })) } : {}),
+});
+
+/** Contacts that a file tells, in frames of its clip. */
+export const heard = (told: readonly ToldContact[], rate: number): ClipContact[] =>
+  told.map(({ foot, landing, leaving, parts, manner, sure }) => ({
+    foot,
+    from: landing * rate,
+    to: leaving * rate,
+    ...(parts ? { parts } : {}),
+    ...(manner ? { manner } : {}),
+    ...(sure === undefined ? {} : { sure }),
+  }));

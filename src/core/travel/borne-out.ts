@@ -1,0 +1,70 @@
+import type { FootModel } from '../body/foot-model';
+import type { Clip, ClipContact, PivotPart } from '../clip/clip';
+import { createExactParts } from './contact-parts';
+import { pointsAt, TRACE_MARGIN, type ClipTrace, type SoleTrace } from './trace';
+
+/**
+ * A foot is seen to stand by how low and slow it is: one that leaves slowly is seen to stand so long (s) more than it is told to,
+ * one that a cut lets leave at once for a moment; on level ground one that comes softly is seen so long less.
+ */
+const SEEN_MORE_S = 0.21;
+const SEEN_LESS_S = 0.13;
+
+/**
+ * Whether contacts that a clip tells are those that are seen in it, each end about there. `hold`: pictures each pose is held for;
+ * `level`: whether the ground is.
+ */
+export function borneOut({ rate, loop, frames }: Clip, told: readonly ClipContact[], seen: readonly ClipContact[], hold: number, level: boolean): boolean {
+  const pictures = 1.5 * hold;
+  const less = level ? Math.max(pictures, SEEN_LESS_S * rate) : pictures;
+  const more = Math.max(pictures, SEEN_MORE_S * rate);
+  const past = (a: number, b: number) => (loop ? a - b - Math.round((a - b) / frames) * frames : a - b);
+  const same = (c: ClipContact, s: ClipContact) => {
+    const [before, after] = [past(c.from, s.from), past(s.to, c.to)];
+    return c.foot === s.foot && before >= -less && before <= more && after >= -less && after <= more;
+  };
+  const brief = (c: ClipContact, most: number) => c.to - c.from < most;
+  return (
+    told.every((c) => brief(c, pictures) || seen.filter((s) => same(c, s)).length === 1) &&
+    seen.every((s) => brief(s, more) || told.filter((c) => same(c, s)).length === 1)
+  );
+}
+
+/** A pivot that is told is still (m from a picture to the next), or no higher than so much over the lowest point of its sole, but in so small a part of its pictures. */
+const STILL_M = 1e-4;
+const LOWEST_M = 0.004;
+const BUT = 0.05;
+const POINT: Readonly<Record<PivotPart, number>> = { heel: 0, flat: 1, ball: 1, tip: 2 };
+
+/**
+ * Contacts that a clip tells, each with its parts where it is told to stand exactly and its sole bears that out (what is told to
+ * bear is lowest); with those that its soles show otherwise.
+ */
+export function withCheckedParts(trace: ClipTrace, feet: readonly FootModel[], told: readonly ClipContact[]): ClipContact[] {
+  const exact = new Map(feet.map((foot) => [foot.name, createExactParts(trace.clip, foot, trace.ground)]));
+  return told.map((c) => (standsAsTold(trace, c) ? c : { ...c, parts: exact.get(c.foot)!(c) }));
+}
+
+/** Whether a contact is told to stand exactly, with parts that its sole bears out. */
+export function standsAsTold({ clip, soles }: ClipTrace, c: ClipContact): boolean {
+  const sole = soles.find((s) => s.foot.name === c.foot)!;
+  return c.sure === 1 && c.parts !== undefined && bears(clip, sole, c);
+}
+
+function bears({ frames, loop }: Clip, { heights, lowest, points }: SoleTrace, { parts, from, to }: ClipContact): boolean {
+  let [all, high, last] = [0, 0, -Infinity];
+  for (const part of parts!) {
+    if (part.from > part.to || part.from < from - 1 || part.to > to + 1 || part.from < last - 1e-6) return false;
+    last = part.to;
+    for (let f = Math.ceil(part.from - 1e-6); f <= part.to; f++) {
+      const own = loop ? ((f % frames) + frames) % frames : f;
+      if (own < 0 || own >= frames) continue;
+      const i = own + TRACE_MARGIN;
+      all++;
+      const [a, b] = [pointsAt(own) + POINT[part.part] * 3, pointsAt(own + 1) + POINT[part.part] * 3];
+      const still = f + 1 > part.to || Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!) < STILL_M;
+      if (!still && heights[3 * i + POINT[part.part]]! > lowest[i]! + LOWEST_M) high++;
+    }
+  }
+  return high <= BUT * all;
+}

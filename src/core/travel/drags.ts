@@ -1,0 +1,42 @@
+import { contactPoints, CONTACT_NUMBERS, type FootModel } from '../body/foot-model';
+import { createWorldPose, forwardKinematics, poseSize, withAncestors } from '../body/skeleton';
+import { createFrameReader, type Clip, type ClipContact } from '../clip/clip';
+import { standsOf } from './recorded-parts';
+
+/** A contact in which a foot is dragged from one stand to another, and by how much at most, m. */
+export interface Drag {
+  readonly contact: ClipContact;
+  readonly metres: number;
+}
+
+/** A foot that goes less far (m) between its stands is not dragged. */
+const DRAGGED_M = 0.005;
+
+/** Where feet on the ground are dragged: from one stand to the next, or all through a contact without any. */
+export function dragsOf(clip: Clip, feet: readonly FootModel[], contacts: readonly ClipContact[]): Drag[] {
+  const read = createFrameReader(clip);
+  const pose = new Float64Array(poseSize(clip.skeleton));
+  const world = createWorldPose(clip.skeleton);
+  const [a, b] = [new Float64Array(CONTACT_NUMBERS), new Float64Array(CONTACT_NUMBERS)];
+  return contacts.flatMap((contact): Drag[] => {
+    const foot = feet.find((f) => f.name === contact.foot)!;
+    const only = withAncestors(clip.skeleton, [foot.ankle, foot.toes]);
+    const look = (f: number, out: Float64Array) => {
+      read(Math.round(f), pose, 0);
+      forwardKinematics(clip.skeleton, pose, 0, world, only);
+      contactPoints(foot, world, out, 0);
+    };
+    const stands = standsOf(contact);
+    const gaps: (readonly [number, number])[] =
+      stands.length === 0 ? [[contact.from, contact.to]] : stands.slice(1).map((s, i) => [stands[i]!.to, s.from] as const);
+    const metres = gaps.reduce((most, [from, to]) => {
+      look(from, a);
+      look(to, b);
+      // The one of heel and ball that stays more.
+      return Math.max(most, Math.min(apart(a, b, 0), apart(a, b, 3)));
+    }, 0);
+    return metres > DRAGGED_M ? [{ contact, metres }] : [];
+  });
+}
+
+const apart = (a: Float64Array, b: Float64Array, o: number): number => Math.hypot(a[o]! - b[o]!, a[o + 1]! - b[o + 1]!, a[o + 2]! - b[o + 2]!);

@@ -1,0 +1,70 @@
+import type { Clip, ClipContact, ContactPart } from '../clip/clip';
+import { partOf, runsOf } from './contact-parts';
+import { pointsAt, type ClipTrace, type SoleTrace } from './trace';
+
+/** A point of the sole that moves no more than this (m) from a picture to the next stands exactly, as a lock makes it. */
+const STILL_M = 4e-5;
+/** Pictures a contact takes at least, and so many in which no point is still may lie between two of a foot's pivots. */
+const LEAST = 5;
+const HAND_OVER = 1;
+
+/**
+ * Contacts in which feet stand exactly, by their stillness alone: stretches of pictures in which a point of the sole, one after
+ * the other, does not move; with what the foot turns about. For clips whose feet were locked, on whatever they stand.
+ */
+export function exactContacts({ clip, soles }: ClipTrace, first = 0): ClipContact[] {
+  return soles.flatMap((sole) => stillRuns(sole, clip.frames, first).map((run) => exactContact(sole, run)));
+}
+
+/** Of several points that stay, those that hardly move at all (m) bear. */
+const BEARS_M = 4e-6;
+
+/** Whether point k of a sole stays from picture f to the next. */
+const stays = ({ points }: SoleTrace, f: number, k: number, most = STILL_M): boolean => {
+  const a = pointsAt(f) + k * 3,
+    b = pointsAt(f + 1) + k * 3;
+  return Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!) < most;
+};
+
+/** First and last pictures of stretches in which some point stays from each picture to the next. */
+function stillRuns(sole: SoleTrace, frames: number, first: number): [number, number][] {
+  const runs: [number, number][] = [];
+  for (let f = first; f + 1 < frames; f++) {
+    if (!stays(sole, f, 0) && !stays(sole, f, 1) && !stays(sole, f, 2)) continue;
+    const last = runs[runs.length - 1];
+    if (last && f - last[1] <= HAND_OVER) last[1] = f + 1;
+    else runs.push([f, f + 1]);
+  }
+  return runs.filter(([a, b]) => b - a + 1 >= LEAST);
+}
+
+function exactContact(sole: SoleTrace, [from, to]: [number, number]): ClipContact {
+  const still = (f: number, k: number, most: number) => (f < to && stays(sole, f, k, most)) || (f > from && stays(sole, f - 1, k, most));
+  const runs = runsOf(from, to, (f) => {
+    const most = [0, 1, 2].some((k) => still(f, k, BEARS_M)) ? BEARS_M : STILL_M;
+    return partOf(still(f, 0, most), still(f, 1, most), still(f, 2, most));
+  });
+  // A tip that stays while the ball does is none: toes lie flat. Where it takes over it is still already.
+  const parts = runs.map((p, i): ContactPart => (p.part === 'tip' && runs[i - 1]?.part === 'ball' ? { ...p, from: p.from - 1 } : p));
+  return { foot: sole.foot.name, from, to, parts, manner: 'stands', sure: 1 };
+}
+
+/** A contact of which this part stands exactly was locked. */
+const LOCKED_SHARE = 0.5;
+/** Shorter stretches (s) in which a foot does not move at all are chance. */
+const EXACT_LEAST_S = 0.05;
+
+/**
+ * Contacts, and in place of those of which most stands exactly the stretches in which it does: locked feet are told by their
+ * stillness, also where they would not be seen to stand otherwise.
+ */
+export function exactWhere({ rate }: Clip, contacts: readonly ClipContact[], exact: readonly ClipContact[]): ClipContact[] {
+  const long = exact.filter((e) => (e.to - e.from) / rate > EXACT_LEAST_S);
+  const meets = (c: ClipContact, e: ClipContact) => e.foot === c.foot && e.from < c.to && e.to > c.from;
+  const loose = contacts.filter((c) => {
+    const held = long.filter((e) => meets(c, e)).reduce((sum, e) => sum + Math.min(e.to, c.to) - Math.max(e.from, c.from), 0);
+    return held < LOCKED_SHARE * (c.to - c.from);
+  });
+  const locked = long.filter((e) => !loose.some((c) => meets(c, e)));
+  return [...loose, ...locked].sort((a, b) => (a.foot === b.foot ? a.from - b.from : a.foot === 'left' ? -1 : 1));
+}
