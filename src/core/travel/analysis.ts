@@ -4,7 +4,7 @@ import { unrolled } from '../clip/unroll';
 import { finish } from '../math/finish';
 import { asLoop } from './as-loop';
 import { bodyWay } from './body-way';
-import { borneOut, standsAsTold, withCheckedParts } from './borne-out';
+import { borneOut, standsAsTold, stillAsTold, withCheckedParts } from './borne-out';
 import { detectContacts } from './contacts';
 import { exactContacts, exactWhere } from './exact-contacts';
 import { exactPivots } from './exact-pivots';
@@ -51,11 +51,16 @@ const EXACT_M = 2e-5;
 export function analyseClip(brought: ClipFigure): Analysis {
   // What leads on into itself is a loop, whether its file says so or not.
   const given = { ...brought, clip: asLoop(brought.clip, brought.feet) };
-  const found = seenIn(given);
+  const seen = seenIn(given);
   const told = brought.clip.contacts;
-  if (!told) return found;
-  const borne = borneOut(given.clip, told, found.contacts, pictureHold(given.clip), true);
-  if (!borne) return { ...found, told: false };
+  if (!told) return seen;
+  const hold = pictureHold(given.clip);
+  const borne = (by: Analysis) =>
+    borneOut(given.clip, told, by.contacts, hold, true) || stillAsTold(traceSoles(by.figure.clip, by.figure.feet), told, by.contacts);
+  // Feet that were locked may be taken for made ones.
+  const made = seen.calm !== Infinity || (borne(seen) && told.every((c) => (c.sure ?? 1) === 1));
+  const found = made ? seen : recordedRound(given, traceSoles(given.clip, given.feet));
+  if (!borne(found)) return { ...seen, told: false };
   const { figure, calm } = found;
   const trace = traceSoles(figure.clip, figure.feet);
   const contacts =
@@ -73,6 +78,7 @@ function seenIn(given: ClipFigure): Analysis {
     const made = madeAnalysis(given, trace);
     if (made.inPlace || heldShare(trace, made.contacts) > NEARLY_ALL) return made;
     // What was locked stands exactly too, on soles of its own.
+    if (given.soled) return made;
     const other = recordedRound(given, trace);
     const own = traceSoles(other.figure.clip, other.figure.feet);
     return heldShare(own, other.contacts) > heldShare(trace, made.contacts) + MORE ? other : made;
@@ -81,16 +87,17 @@ function seenIn(given: ClipFigure): Analysis {
 }
 
 /** Part of contacts' pictures in which a sole stands exactly that is nearly all; and how much more of it tells one set of soles from another. */
-const NEARLY_ALL = 0.97;
-const MORE = 0.03;
+const NEARLY_ALL = 0.9;
+const MORE = 0.05;
 
 /** Part of the pictures of contacts in which a point of the sole stands exactly. */
 function heldShare(trace: ClipTrace, contacts: readonly ClipContact[]): number {
   const exact = exactContacts(trace);
   let [all, held] = [0, 0];
   for (const c of contacts) {
-    all += c.to - c.from;
-    for (const e of exact) if (e.foot === c.foot) held += Math.max(0, Math.min(c.to, e.to) - Math.max(c.from, e.from));
+    const [from, to] = [Math.ceil(c.from - 1e-6), Math.floor(c.to + 1e-6)];
+    all += Math.max(0, to - from);
+    for (const e of exact) if (e.foot === c.foot) held += Math.max(0, Math.min(to, e.to) - Math.max(from, e.from));
   }
   return all > 0 ? held / all : 1;
 }
@@ -139,7 +146,7 @@ function contactsOn(figure: ClipFigure, first: 0 | 1, calm: number, shaking: Ret
   const trace = traceSoles(figure.clip, figure.feet);
   const { contacts, floor } = recordedContacts(trace, figure.legLength, first, shaking);
   const whole = recordedParts(figure, wholeContacts(trace, contacts, first), { floor, first, calm });
-  return { contacts: exactWhere(figure.clip, whole, exactContacts(trace, first)), floor };
+  return { contacts: exactWhere(trace, whole, exactContacts(trace, first), first), floor };
 }
 
 /** Whether soles stand as exactly as made ones do: those of both feet, for a foot that hardly comes down has other soles than it is said to. */

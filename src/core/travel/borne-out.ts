@@ -40,7 +40,8 @@ const POINT: Readonly<Record<PivotPart, number>> = { heel: 0, flat: 1, ball: 1, 
  * Contacts that a clip tells, each with its parts where it is told to stand exactly and its sole bears that out (what is told to
  * bear is lowest); with those that its soles show otherwise.
  */
-export function withCheckedParts(trace: ClipTrace, feet: readonly FootModel[], told: readonly ClipContact[]): ClipContact[] {
+export function withCheckedParts(trace: ClipTrace, feet: readonly FootModel[], told: readonly ClipContact[]): readonly ClipContact[] {
+  if (told.every((c) => !c.parts || standsAsTold(trace, c))) return told;
   const exact = new Map(feet.map((foot) => [foot.name, createExactParts(trace.clip, foot, trace.ground)]));
   return told.map((c) => (standsAsTold(trace, c) ? c : { ...c, parts: exact.get(c.foot)!(c) }));
 }
@@ -67,4 +68,29 @@ function bears({ frames, loop }: Clip, { heights, lowest, points }: SoleTrace, {
     }
   }
   return high <= BUT * all;
+}
+
+/** Of a contact that is told to stand exactly so much of its pivots' pictures must be still; of one that is seen so much must be told. */
+const STILL_SHARE = 0.95;
+const TOLD_SHARE = 0.5;
+
+/** Whether contacts that are told to stand exactly do, and nothing else is seen to stand: what a lock tells of the feet it holds. */
+export function stillAsTold({ clip: { frames, loop }, soles }: ClipTrace, told: readonly ClipContact[], seen: readonly ClipContact[]): boolean {
+  const exact = told.filter((c) => c.sure === 1);
+  if (exact.length === 0 || told.some((c) => !c.parts || c.sure === undefined)) return false;
+  let [all, still] = [0, 0];
+  for (const c of exact) {
+    const { points } = soles.find((s) => s.foot.name === c.foot)!;
+    for (const part of c.parts!)
+      for (let f = Math.ceil(part.from - 1e-6); f < Math.floor(part.to + 1e-6); f++) {
+        const own = loop ? ((f % frames) + frames) % frames : f;
+        if (own < 0 || own >= frames) return false;
+        const [a, b] = [pointsAt(own) + POINT[part.part] * 3, pointsAt(own + 1) + POINT[part.part] * 3];
+        all++;
+        if (Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!) < STILL_M) still++;
+      }
+  }
+  const covered = (s: ClipContact) =>
+    told.reduce((sum, c) => sum + (c.foot === s.foot ? Math.max(0, Math.min(c.to, s.to) - Math.max(c.from, s.from)) : 0), 0) >= TOLD_SHARE * (s.to - s.from);
+  return still >= STILL_SHARE * all && seen.every(covered);
 }

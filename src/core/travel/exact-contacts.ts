@@ -1,4 +1,4 @@
-import type { Clip, ClipContact, ContactPart } from '../clip/clip';
+import type { ClipContact, ContactPart, PivotPart } from '../clip/clip';
 import { partOf, runsOf } from './contact-parts';
 import { pointsAt, type ClipTrace, type SoleTrace } from './trace';
 
@@ -55,16 +55,57 @@ const LOCKED_SHARE = 0.5;
 const EXACT_LEAST_S = 0.05;
 
 /**
- * Contacts, and in place of those of which most stands exactly the stretches in which it does: locked feet are told by their
- * stillness, also where they would not be seen to stand otherwise.
+ * Contacts, and in place of those of which most stands exactly the stretches in which it does, from where the foot comes down to
+ * where it has left: locked feet are told by their stillness, also where they would not be seen to stand otherwise. `trace`: of the
+ * clip as it is with these contacts; a loop's is of one round.
  */
-export function exactWhere({ rate }: Clip, contacts: readonly ClipContact[], exact: readonly ClipContact[]): ClipContact[] {
+export function exactWhere(trace: ClipTrace, contacts: readonly ClipContact[], exact: readonly ClipContact[], first = 0): ClipContact[] {
+  const { rate, loop, frames } = trace.clip;
   const long = exact.filter((e) => (e.to - e.from) / rate > EXACT_LEAST_S);
-  const meets = (c: ClipContact, e: ClipContact) => e.foot === c.foot && e.from < c.to && e.to > c.from;
-  const loose = contacts.filter((c) => {
-    const held = long.filter((e) => meets(c, e)).reduce((sum, e) => sum + Math.min(e.to, c.to) - Math.max(e.from, c.from), 0);
-    return held < LOCKED_SHARE * (c.to - c.from);
+  const rounds = loop ? [-frames, 0, frames] : [0];
+  const common = (c: ClipContact, e: ClipContact) =>
+    e.foot === c.foot ? rounds.reduce((sum, by) => sum + Math.max(0, Math.min(e.to + by, c.to) - Math.max(e.from + by, c.from)), 0) : 0;
+  const loose = contacts.filter((c) => long.reduce((sum, e) => sum + common(c, e), 0) < LOCKED_SHARE * (c.to - c.from));
+  const locked = long.filter((e) => !loose.some((c) => common(c, e) > 0));
+  return inOrder([...loose, ...whole(trace, locked, first)]);
+}
+
+/** Contacts by foot, then by time. */
+const inOrder = (contacts: ClipContact[]): ClipContact[] =>
+  contacts.sort((a, b) => (a.foot === b.foot ? a.from - b.from : a.foot === 'left' ? -1 : 1));
+
+/** A foot is landing, or leaving, while it is no higher over where it stands, and no farther from there (m), for so long (s) at most. */
+const LOW_M = 0.015;
+const NEAR_M = 0.045;
+const LONGEST_S = 0.1;
+
+/** Exact contacts with the pictures in which their feet come down before and leave after them. */
+function whole({ clip, soles }: ClipTrace, contacts: readonly ClipContact[], first: number): ClipContact[] {
+  const { frames, loop, rate } = clip;
+  const most = Math.round(LONGEST_S * rate);
+  return contacts.map((c) => {
+    const own = contacts.filter((o) => o.foot === c.foot && o !== c);
+    const { points } = soles.find((s) => s.foot.name === c.foot)!;
+    const at = (f: number) => pointsAt(loop ? ((f % frames) + frames) % frames : f);
+    const edge = (from: number, part: PivotPart, step: 1 | -1): number => {
+      const k = (part === 'heel' ? 0 : part === 'tip' ? 2 : 1) * 3;
+      const anchor = at(from) + k;
+      let f = from;
+      while (Math.abs(f + step - from) <= most) {
+        const next = f + step;
+        if (!loop && (next < first || next >= frames)) break;
+        // Half of the way to the next is the next one's.
+        if (own.some((o) => (step > 0 ? o.from > from && 2 * next >= from + o.from : o.to < from && 2 * next <= from + o.to))) break;
+        // Across a loop's seam places are another round's.
+        if (loop && Math.floor(next / frames) !== Math.floor(from / frames)) break;
+        const p = at(next) + k;
+        const away = Math.hypot(points[p]! - points[anchor]!, points[p + 2]! - points[anchor + 2]!);
+        if (points[p + 1]! - points[anchor + 1]! > LOW_M || away > NEAR_M) break;
+        f = next;
+      }
+      return f;
+    };
+    const parts = c.parts!;
+    return { ...c, from: edge(c.from, parts[0]!.part, -1), to: edge(c.to, parts.at(-1)!.part, 1) };
   });
-  const locked = long.filter((e) => !loose.some((c) => meets(c, e)));
-  return [...loose, ...locked].sort((a, b) => (a.foot === b.foot ? a.from - b.from : a.foot === 'left' ? -1 : 1));
 }

@@ -24,6 +24,7 @@ const FREE = toRadians(12);
 const LEVEL = toRadians(5);
 /** Slower than this (m/s), and nearer to level than this, heel and ball both bear. */
 const STILL = 0.15;
+const TIMES_USUAL = 1.5;
 const LYING = toRadians(10);
 /** Least part of a contact, or time (s), that a foot must lie flat to have a flat place. */
 const LEAST_S = 0.05;
@@ -351,7 +352,9 @@ function standOf({ places, angles }: FootSeries, from: number, to: number, { flo
     return a === b ? 0 : (Math.hypot(...[0, 1, 2].map((k) => places[b * PLACES + o + k]! - places[a * PLACES + o + k]!)) * rate) / (b - a);
   };
   const mean = (o: number) => frames.reduce((sum, f) => sum + speed(f, o), 0) / frames.length;
-  const lying = frames.filter((f) => speed(f, 3) < STILL && speed(f, 6) < STILL && Math.abs(angles[f * ANGLES + 1]!) < LYING);
+  // Where all shakes, what is slow is told by what is usual.
+  const still = Math.max(STILL, TIMES_USUAL * middle(frames.map((f) => Math.max(speed(f, 3), speed(f, 6)))));
+  const lying = frames.filter((f) => speed(f, 3) < still && speed(f, 6) < still && Math.abs(angles[f * ANGLES + 1]!) < LYING);
   const flat = lying.length >= Math.max(2, LEAST_S * rate) && Math.abs(middle(lying.map((f) => angles[f * ANGLES + 1]!))) < LEVEL;
   // On a rung the heel hangs: lower than the ball that bears.
   const heels = frames.map((f) => places[f * PLACES + 4]!).sort((a, b) => a - b);

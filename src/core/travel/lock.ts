@@ -89,7 +89,7 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
 }
 
 /** A foot is moved so far (m) at most where it comes to its place and where it leaves it; what is farther has not landed, or has left. */
-const FARTHEST_M = 0.055;
+const FARTHEST_M = 0.045;
 const TRIES = 4;
 
 /** Holds a foot in a contact, without the ends in which it would have to be moved too far. */

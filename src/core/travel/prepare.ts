@@ -5,7 +5,7 @@ import { analyseClip, type Analysis } from './analysis';
 import { dragsOf, type Drag } from './drags';
 import { exactWhere } from './exact-contacts';
 import { stretchedTo, travelsOf } from './kinds';
-import { lockedClip } from './lock';
+import { lockedClip, type Lock } from './lock';
 import { lockOf } from './lock-loop';
 import { correctedClip } from './correct';
 import type { Layer } from './layer-spec';
@@ -55,17 +55,24 @@ export function prepareClip(
   const track = travels.of(kind);
   const travel = spec.distance === null ? track : stretchedTo(track, spec.distance, source, first);
   const moving = { ...analysis.figure, clip: exchangeTravel(source, travels.own, travel) };
-  const before = slidesOf(moving.clip, feet, contacts, kind === 'asIs' ? analysis.missing : NOT_MISSING);
+  // What goes nowhere is measured with the steady travel its feet ask for.
+  const lacks = kind === 'asIs' && spec.distance === null ? analysis.missing : NOT_MISSING;
+  const before = slidesOf(moving.clip, feet, contacts, lacks);
   const lock = spec.lock ? lockOf(moving, contacts.flatMap(standsOf), { ...spec.lock, floor, first, calm }) : null;
   const steady = lock ? lockedClip(moving.clip, lock) : moving.clip;
   // What the lock does not hold is as it now is.
-  const held = lock ? partedAgain({ ...moving, clip: steady }, exactWhere(steady, contacts, lock.contacts), (c) => c.sure !== 1, analysis) : contacts;
+  const held = lock ? partedAgain({ ...moving, clip: steady }, lockedContacts(steady, feet, contacts, lock, analysis), (c) => c.sure !== 1, analysis) : contacts;
   const locked = stacks.reduce((clip, layers) => correctedClip({ ...moving, clip }, layers, travel.places, held), steady);
-  const after = lock || locked !== steady ? slidesOf(locked, feet, held, kind === 'asIs' ? analysis.missing : NOT_MISSING) : before;
+  const after = lock || locked !== steady ? slidesOf(locked, feet, held, lacks) : before;
   const drags = lock ? dragsOf(locked, feet, contacts) : [];
   const put = spec.kind === 'none' ? stayingTrack(travel) : withAxes(travel, spec.axes);
   const clip = exchangeTravel({ ...locked, contacts: held }, travel, put);
   return { analysis, clip, contacts, held, travel, put, before, after, drags, moved: lock ? movedBy(moving, steady, calm) : null };
+}
+
+/** Contacts of a locked clip: as it holds them, from landing to lift-off; those of made clips as they were. */
+function lockedContacts(clip: Clip, feet: readonly FootModel[], contacts: readonly ClipContact[], lock: Lock, { calm, first }: Analysis): ClipContact[] {
+  return calm === Infinity ? lock.contacts.slice() : exactWhere(traceSoles(clip, feet), contacts, lock.contacts, first);
 }
 
 const NOT_MISSING = [0, 0] as const;

@@ -18,7 +18,8 @@ describe('feet that are dragged on while they stand', () => {
     const sound = prepareClip(figure, defaultTravel()).before.filter((s) => at(s.contact));
     const found = prepareClip(faulty, defaultTravel()).before.filter((s) => at(s.contact));
     expect(found.map((s) => s.contact.foot)).toEqual(['left', 'right']);
-    found.forEach((s, i) => expect(s.atFramesMm / 1000).toBeGreaterThan(Math.max(0.06, (2 * sound[i]!.atFramesMm) / 1000)));
+    // Sound, a tip is off by some five centimetres as it rolls: the planted way is more.
+    found.forEach((s, i) => expect(s.atFramesMm).toBeGreaterThan(sound[i]!.atFramesMm + 20));
     const analysis = analyseClip(faulty);
     const stays = staysOf(analysis.figure, analysis.contacts, analysis.first);
     expect(analysis.contacts.flatMap((c, i) => (at(c) ? [stays[i]!.stretches.length] : []))).toEqual([2, 2]);

@@ -19,8 +19,9 @@ export const ENDS = {
   /** A foot that lands is no farther (m) from where it will stand; one that leaves has moved no farther from there. */
   arrives: 0.045,
   slides: 0.12,
-  /** Longest (s) that a landing is looked for before a foot stands, a lift-off after it did. */
+  /** Longest (s) that a landing is looked for before and after a foot is slow, a lift-off after it was. */
   before: 0.12,
+  comes: 0.06,
   after: 0.3,
   /** Feet are looked at without what is quicker, Hz. */
   cutoff: 20,
@@ -41,7 +42,7 @@ export function wholeContacts({ clip, soles }: ClipTrace, standing: readonly Cli
       const over = levelsOver(sole, rests, a, b);
       const floor = i > 0 ? Math.floor(own[i - 1]!.to) + 1 : first,
         ceiling = i + 1 < own.length ? Math.ceil(own[i + 1]!.from) - 1 : frames - 1;
-      const from = landing(sole, over, a, b, Math.max(floor, a - Math.round(ENDS.before * rate)));
+      const from = landing(sole, over, a, b, Math.max(floor, a - Math.round(ENDS.before * rate)), Math.min(b, a + Math.round(ENDS.comes * rate)));
       const to = leaving(sole, over, a, b, Math.min(ceiling, b + Math.round(ENDS.after * rate)), Math.round(ENDS.leaves * rate));
       return to > from ? { ...c, from, to } : c;
     });
@@ -81,15 +82,15 @@ function levelsOver({ points }: CalmSole, rests: readonly number[], a: number, b
   };
 }
 
-function landing(sole: CalmSole, { own: over }: Over, a: number, b: number, earliest: number): number {
+function landing(sole: CalmSole, { own: over }: Over, a: number, b: number, earliest: number, latest: number): number {
   const k = [0, 1, 2].reduce((low, i) => (over(i, a) < over(low, a) ? i : low), 0);
   const low = (f: number) => Math.min(over(0, f), over(1, f), over(2, f)) < ENDS.near;
   const anchor = middlePlace(sole, k, a, Math.min(b, a + ((b - a) >> 1)));
   const near = (f: number) => Math.hypot(sole.points[f * 9 + k * 3]! - anchor[0], sole.points[f * 9 + k * 3 + 2]! - anchor[1]) < ENDS.arrives;
   let f = a;
   // Slow in the air is not landed yet.
-  while (f < b && !low(f)) f++;
-  if (f > a) return f > (a + b) / 2 ? a : f;
+  while (f < latest && !low(f)) f++;
+  if (f > a) return low(f) ? f : a;
   while (f > earliest && low(f - 1) && near(f - 1)) f--;
   return f;
 }
