@@ -75,9 +75,9 @@ const inOrder = (contacts: ClipContact[]): ClipContact[] =>
   contacts.sort((a, b) => (a.foot === b.foot ? a.from - b.from : a.foot === 'left' ? -1 : 1));
 
 /** A foot is landing, or leaving, while it is no higher over where it stands, and no farther from there (m), for so long (s) at most. */
-const LOW_M = 0.015;
+const LOW_M = 0.01;
 const NEAR_M = 0.045;
-const LONGEST_S = 0.1;
+const LONGEST_S = 0.075;
 
 /** Exact contacts with the pictures in which their feet come down before and leave after them. */
 function whole({ clip, soles }: ClipTrace, contacts: readonly ClipContact[], first: number): ClipContact[] {
