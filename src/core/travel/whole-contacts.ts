@@ -17,7 +17,7 @@ export const ENDS = {
   /** Part of a foot's low pictures that lie under the level a point rests at. */
   rests: 0.05,
   /** A foot that lands is no farther (m) from where it will stand; one that leaves has moved no farther from there. */
-  arrives: 0.045,
+  arrives: 0.04,
   slides: 0.12,
   /** Longest (s) that a landing is looked for before and after a foot is slow, a lift-off after it was. */
   before: 0.12,
