@@ -1,13 +1,13 @@
 import { finish } from '../math/finish';
 import type { Clip, ClipContact } from '../clip/clip';
 import { SIDE_NAMES, type SideName } from '../body/roles';
-import { extent, toDegrees, wrapAngle } from '../math/scalar';
+import { extent, toDegrees } from '../math/scalar';
 import type { FootModel } from '../body/foot-model';
-import { createWorldPose, forwardKinematics } from '../body/skeleton';
 import type { Ground } from '../ground/ground';
-import { rotate } from '../math/quaternion';
 import { addTravel } from '../travel/split';
 import { borneOut, withCheckedParts } from '../travel/borne-out';
+import { bodyWay } from '../travel/body-way';
+import { travelFacts } from '../travel/kinds';
 import type { DetectedMotion } from '../travel/contacts';
 import { pictureHold, seeingContacts } from '../travel/held-pictures';
 import { movedTrace, tracing } from '../travel/trace';
@@ -25,7 +25,14 @@ export interface ClipReport extends BodyMeasures {
   /** Where limbs run into each other; null where there is no skin. */
   readonly crossing: Crossing | null;
   readonly seam: Seam | null;
-  readonly travel: { readonly distanceM: number; readonly speedMps: number; readonly directionDeg: number | null; readonly turnDeg: number };
+  /** Distance along the way and displacement from start to end, of the whole clip or of one round; direction against the first heading. */
+  readonly travel: {
+    readonly distanceM: number;
+    readonly displacementM: number;
+    readonly speedMps: number;
+    readonly directionDeg: number | null;
+    readonly turnDeg: number;
+  };
   readonly timing: {
     readonly strideTimeS: number | null;
     readonly strideLengthM: number | null;
@@ -44,7 +51,7 @@ export interface Known {
   /** The ground it was made for; without it the ground is level. */
   readonly ground?: Ground;
   /** What was found of it before: contacts, level of the floor (m), the steady travel it lacks (m/s). */
-  readonly found?: { readonly contacts: readonly ClipContact[]; readonly floor: number; readonly missing: readonly [number, number] };
+  readonly found?: { readonly contacts: readonly ClipContact[]; readonly floor: number; readonly first: number; readonly missing: readonly [number, number] };
 }
 
 /**
@@ -73,7 +80,7 @@ export function* reportingClip(
   const seam = measureSeam(trace, closing);
   yield undefined;
   const crossing = skin ? yield* measuringCrossing(clip, skin) : null;
-  const travel = travelOf(clip);
+  const travel = travelOf(clip, feet, legLength, found?.first ?? 0);
   return {
     contacts,
     slides,
@@ -92,51 +99,15 @@ export function reportClip(source: Clip, feet: readonly FootModel[], legLength: 
   return finish(reportingClip(source, feet, legLength, known));
 }
 
-function travelOf(clip: Clip): ClipReport['travel'] {
-  const joint = carryingJoint(clip);
-  const way = wayOf(clip, joint);
-  const [dx, dz, seconds] = clip.loop
-    ? [clip.loopTravel[0]!, clip.loopTravel[2]!, clip.frames / clip.rate]
-    : [...way, Math.max(1, clip.frames - 1) / clip.rate];
-  const distanceM = Math.hypot(dx, dz);
-  const turn = clip.loop ? clip.loopTravel[3]! : turnOf(clip, joint);
-  return { distanceM, speedMps: distanceM / seconds, directionDeg: distanceM > 1e-6 ? toDegrees(Math.atan2(dx, dz)) : null, turnDeg: toDegrees(turn) };
-}
-
-/** A joint under the first one that goes so far (m) carries the travel where the first one stays. */
-const CARRIED_M = 0.05;
-
-function carryingJoint(clip: Clip): number {
-  const [first = 0, ...others] = clip.skeleton.moving;
-  if (Math.hypot(...wayOf(clip, first)) > 0) return first;
-  return others.find((j) => Math.hypot(...wayOf(clip, j)) > CARRIED_M) ?? first;
-}
-
-/** How far (m) a joint goes, x and z. */
-function wayOf({ skeleton, poses, frames }: Clip, joint: number): [number, number] {
-  const size = poses.length / frames;
-  const [a, b] = [createWorldPose(skeleton), createWorldPose(skeleton)];
-  forwardKinematics(skeleton, poses, 0, a);
-  forwardKinematics(skeleton, poses, (frames - 1) * size, b);
-  const along = (k: number) => b.positions[joint * 3 + k]! - a.positions[joint * 3 + k]!;
-  return [along(0), along(2)];
-}
-
-/** How far (rad, left positive) a joint turns about the vertical from first to last picture, counted on over whole turns. */
-function turnOf({ poses, frames, skeleton }: Clip, joint: number): number {
-  const size = poses.length / frames;
-  const world = createWorldPose(skeleton);
-  const forward = [0, 0, 0];
-  let turn = 0,
-    before = 0;
-  for (let f = 0; f < frames; f++) {
-    forwardKinematics(skeleton, poses, f * size, world);
-    rotate(forward, 0, world.rotations, joint * 4, 0, 0, 1);
-    const heading = Math.atan2(forward[0]!, forward[2]!);
-    if (f > 0) turn += wrapAngle(heading - before);
-    before = heading;
-  }
-  return turn;
+function travelOf(clip: Clip, feet: readonly FootModel[], legLength: number, first: number): ClipReport['travel'] {
+  const { distance, displacement, speed, direction, turn } = travelFacts(bodyWay({ clip, feet, legLength }, first), clip, first);
+  return {
+    distanceM: distance,
+    displacementM: displacement,
+    speedMps: speed,
+    directionDeg: displacement > 1e-6 ? toDegrees(direction) : null,
+    turnDeg: toDegrees(turn),
+  };
 }
 
 function timingOf(clip: Clip, contacts: readonly ClipContact[], speed: number): ClipReport['timing'] {

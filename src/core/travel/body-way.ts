@@ -1,5 +1,6 @@
-import { createWorldPose, forwardKinematics, poseSize, withAncestors } from '../body/skeleton';
-import { JOINT } from '../body/roles';
+import { createWorldPose, forwardKinematics, poseSize, rotationAt, withAncestors, type Skeleton } from '../body/skeleton';
+import type { Clip } from '../clip/clip';
+import { rotate } from '../math/quaternion';
 import type { ClipFigure } from '../clip/figure';
 import { lowPass } from '../math/low-pass';
 import { createPlacement } from '../math/placement';
@@ -13,14 +14,16 @@ const TURN_HZ = 0.7;
 /**
  * The way of a body through a clip, as placements on the ground: what moves it along, without the sway of its steps. The place is
  * the hips', the heading square to the line from hip to hip, both smoothed; y is the hips' smoothed height less their first.
- * A loop's way is the straight line (or arc) from its start to its end.
+ * A loop's way is the straight line (or arc) from its start to its end. Where a joint over the hips carries the travel, the way is
+ * that joint's own.
  */
-export function bodyWay(figure: ClipFigure, first = 0): Track {
-  const { clip, roles, feet } = figure;
+export function bodyWay({ clip, feet, legLength }: Pick<ClipFigure, 'clip' | 'feet' | 'legLength'>, first = 0): Track {
+  const rooted = rootWay(clip, feet[0]!.hip);
+  if (rooted) return rooted;
   const { skeleton, frames, rate, loop, loopTravel } = clip;
   const size = poseSize(skeleton);
   const world = createWorldPose(skeleton);
-  const hips = roles[JOINT.hips]!;
+  const hips = overBoth(skeleton, feet[0]!.hip, feet[1]!.hip);
   const only = withAncestors(skeleton, [hips, feet[0]!.hip, feet[1]!.hip]);
   const places = new Float64Array(frames * 4);
   for (let f = 0; f < frames; f++) {
@@ -36,8 +39,41 @@ export function bodyWay(figure: ClipFigure, first = 0): Track {
   const ground = places[first * 4 + 1]!;
   for (let f = 0; f < frames; f++) places[f * 4 + 1] = places[f * 4 + 1]! - ground;
   for (let k = 0; k < 4; k++) lowPass(places, first * 4 + k, 4, frames - first, k === 3 ? TURN_HZ : WAY_HZ, rate);
-  stayPut(places, first, frames, figure.legLength);
+  stayPut(places, first, frames, legLength);
   return { places, round: createPlacement() };
+}
+
+/** The joint both legs hang on. */
+function overBoth({ parents }: Skeleton, left: number, right: number): number {
+  const over = new Set<number>();
+  for (let j = left; j >= 0; j = parents[j]!) over.add(j);
+  let j = right;
+  while (j >= 0 && !over.has(j)) j = parents[j]!;
+  return Math.max(0, j);
+}
+
+/** A joint over the hips that goes at least so far (m) carries the travel. */
+const CARRIES_M = 0.05;
+
+/** The way of the joint that carries a clip's travel over the hips; null where none does. `hip`: a joint of a leg. */
+export function rootWay({ skeleton, poses, frames, loop, loopTravel }: Clip, hip: number): Track | null {
+  const root = skeleton.moving[0]!;
+  let below = -1;
+  for (let j = skeleton.parents[hip]!; j >= 0; j = skeleton.parents[j]!) if (j !== root && skeleton.moving.includes(j)) below = j;
+  if (below < 0 || skeleton.parents[root]! >= 0) return null;
+  const size = poseSize(skeleton);
+  const q = rotationAt(skeleton, root);
+  const places = new Float64Array(frames * 4);
+  const ahead = [0, 0, 0];
+  let length = 0;
+  for (let f = 0; f < frames; f++) {
+    const [at, o] = [f * size, f * 4];
+    rotate(ahead, 0, poses, at + q, 0, 0, 1);
+    const yaw = Math.atan2(ahead[0]!, ahead[2]!);
+    places.set([poses[at]!, poses[at + 1]! - poses[1]!, poses[at + 2]!, f === 0 ? yaw : places[o - 1]! + wrapAngle(yaw - places[o - 1]!)], o);
+    if (f > 0) length += Math.hypot(places[o]! - places[o - 4]!, places[o + 2]! - places[o - 2]!);
+  }
+  return length < CARRIES_M ? null : { places, round: loop ? loopTravel : createPlacement() };
 }
 
 /** A way that stays within this (part of ℓ), and a heading within this (rad), is sway: the body stays where it is. */

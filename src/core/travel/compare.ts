@@ -4,7 +4,7 @@ import type { TravelFacts } from './kinds';
 /** How the travel of one clip is to be another's: the same, just the other way, or its mirror image. */
 export type Relation = 'equal' | 'opposite' | 'mirrored';
 
-/** By how much two clips miss being so related: way (m), turn (rad), and time (s), each at least 0. */
+/** By how much two clips miss being so related: displacement (m), turn (rad), and time (s), each at least 0. */
 export interface Compared {
   readonly relation: Relation;
   readonly way: number;
@@ -12,7 +12,7 @@ export interface Compared {
   readonly time: number;
 }
 
-/** A clip's travel: way along the direction, and its time, s. */
+/** A clip's travel, and its time, s. */
 export interface TravelOf {
   readonly facts: TravelFacts;
   readonly seconds: number;
@@ -20,7 +20,7 @@ export interface TravelOf {
 
 /** Each relation's misses, equal, opposite, mirrored. Ways are seen from where each body faces at first. */
 export function compareTravel(a: TravelOf, b: TravelOf): readonly Compared[] {
-  const way = ({ facts: { distance, direction } }: TravelOf) => [distance * Math.sin(direction), distance * Math.cos(direction)] as const;
+  const way = ({ facts: { displacement, direction } }: TravelOf) => [displacement * Math.sin(direction), displacement * Math.cos(direction)] as const;
   const [[al, af], [bl, bf]] = [way(a), way(b)];
   const time = Math.abs(a.seconds - b.seconds);
   const off = (relation: Relation, left: number, ahead: number, turn: number): Compared => ({

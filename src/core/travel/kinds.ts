@@ -106,39 +106,68 @@ function smoothedTravel({ places, round }: Track, hz: number, { frames, rate, lo
 }
 
 /**
- * A travel of the same shape whose whole way along its line from start to end is `distance` (m). One that goes nowhere goes
- * along its first heading.
+ * A travel of the same shape whose distance is `distance` (m, along its own way; below 0 backwards). What is added is even in time,
+ * so that the speed's own unevenness stays. One that goes nowhere goes along its heading.
  */
-export function stretchedTo({ places, round }: Track, distance: number, { frames, loop }: Clip, first: number): Track {
-  const end = loop ? round : placeSteps(places, first, frames - 1);
-  const length = Math.hypot(end[0]!, end[2]!);
-  const last = loop ? frames : frames - 1;
-  const [x, z] = length > LEAST_WAY_M ? [end[0]! / length, end[2]! / length] : [Math.sin(places[first * 4 + 3]!), Math.cos(places[first * 4 + 3]!)];
-  const more = distance - length;
+export function stretchedTo(track: Track, distance: number, { frames, loop }: Clip, first: number): Track {
+  const { places, round } = track;
+  const steps = stepsOf(track, frames, loop, first);
+  const more = (distance - lengthOf(steps)) / Math.max(1, steps.length / 2);
   const stretched = places.slice();
-  // What is added is even in time, so that the speed's own unevenness stays.
-  for (let f = first; f < frames; f++) {
-    const u = (f - first) / Math.max(1, last - first);
-    stretched[f * 4] = stretched[f * 4]! + more * u * x;
-    stretched[f * 4 + 2] = stretched[f * 4 + 2]! + more * u * z;
+  let [x, z] = [places[first * 4]!, places[first * 4 + 2]!];
+  for (let i = 0; i * 2 < steps.length; i++) {
+    const [dx, dz] = [steps[i * 2]!, steps[i * 2 + 1]!];
+    const length = Math.hypot(dx, dz);
+    const yaw = places[(first + i) * 4 + 3]!;
+    const [ux, uz] = length > LEAST_STEP_M ? [dx / length, dz / length] : [Math.sin(yaw), Math.cos(yaw)];
+    x += dx + more * ux;
+    z += dz + more * uz;
+    const f = first + i + 1;
+    if (f < frames) stretched.set([x, places[f * 4 + 1]!, z], f * 4);
   }
   const whole = round.slice();
   if (loop) {
-    whole[0] = whole[0]! + more * x;
-    whole[2] = whole[2]! + more * z;
+    // What takes the first place to where the way ends, turned by the round.
+    const [s, c] = [Math.sin(round[3]!), Math.cos(round[3]!)];
+    const [px, pz] = [stretched[0]!, stretched[2]!];
+    whole[0] = x - (c * px + s * pz);
+    whole[2] = z - (-s * px + c * pz);
   }
   return { places: stretched, round: whole };
 }
 
+/** A shorter step (m) has no direction. */
+const LEAST_STEP_M = 1e-9;
 /** A shorter way (m) has no direction. */
 const LEAST_WAY_M = 1e-4;
 
-const placeSteps = (places: Float64Array, from: number, to: number): Float64Array =>
-  Float64Array.of(places[to * 4]! - places[from * 4]!, 0, places[to * 4 + 2]! - places[from * 4 + 2]!, 0);
+/** A travel's steps from picture to picture, x and z; a loop's last one leads to the first place of its next round. */
+function stepsOf({ places, round }: Track, frames: number, loop: boolean, first: number): Float64Array {
+  const count = Math.max(0, (loop ? frames : frames - 1) - first);
+  const steps = new Float64Array(count * 2);
+  const next = createPlacement();
+  if (loop) composePlacement(next, 0, round, 0, places, first * 4);
+  for (let i = 0; i < count; i++) {
+    const [a, b] = [(first + i) * 4, (first + i + 1) * 4];
+    const [x, z] = first + i + 1 < frames ? [places[b]!, places[b + 2]!] : [next[0]!, next[2]!];
+    steps.set([x - places[a]!, z - places[a + 2]!], i * 2);
+  }
+  return steps;
+}
 
-/** What a travel amounts to: way (m) and mean speed (m/s) along its line, direction against the first heading (rad, left positive), turn (rad). */
+function lengthOf(steps: Float64Array): number {
+  let sum = 0;
+  for (let i = 0; i < steps.length; i += 2) sum += Math.hypot(steps[i]!, steps[i + 1]!);
+  return sum;
+}
+
+/**
+ * What a travel amounts to: its distance (m, along its way), its displacement (m, from start to end as the crow flies) and the
+ * direction of that against the first heading (rad, left positive), mean speed (m/s, along the way), turn (rad) and turn rate.
+ */
 export interface TravelFacts {
   readonly distance: number;
+  readonly displacement: number;
   readonly speed: number;
   readonly direction: number;
   readonly turn: number;
@@ -146,11 +175,18 @@ export interface TravelFacts {
 }
 
 /** Measures a travel over a clip, or over one round of a loop. */
-export function travelFacts({ places, round }: Track, { frames, rate, loop }: Clip, first: number): TravelFacts {
-  const end = loop ? round : placeSteps(places, first, frames - 1);
-  const seconds = (loop ? frames : Math.max(1, frames - 1 - first)) / rate;
-  const distance = Math.hypot(end[0]!, end[2]!);
+export function travelFacts(track: Track, { frames, rate, loop }: Pick<Clip, 'frames' | 'rate' | 'loop'>, first: number): TravelFacts {
+  const { places, round } = track;
+  const steps = stepsOf(track, frames, loop, first);
+  let [x, z] = [0, 0];
+  for (let i = 0; i < steps.length; i += 2) {
+    x += steps[i]!;
+    z += steps[i + 1]!;
+  }
+  const seconds = Math.max(1, steps.length / 2) / rate;
+  const distance = lengthOf(steps),
+    displacement = Math.hypot(x, z);
   const turn = loop ? round[3]! : places[(frames - 1) * 4 + 3]! - places[first * 4 + 3]!;
-  const direction = distance > LEAST_WAY_M ? wrapAngle(Math.atan2(end[0]!, end[2]!) - places[first * 4 + 3]!) : 0;
-  return { distance, speed: distance / seconds, direction, turn, turnRate: turn / seconds };
+  const direction = displacement > LEAST_WAY_M ? wrapAngle(Math.atan2(x, z) - places[first * 4 + 3]!) : 0;
+  return { distance, displacement, speed: distance / seconds, direction, turn, turnRate: turn / seconds };
 }

@@ -2,7 +2,7 @@ import type { Clip, ClipContact } from '../clip/clip';
 import { clipPhase } from './clip-phase';
 import type { TravelFacts } from './kinds';
 
-/** What a number of cycles of a clip takes: way (m), time (s) and turn (rad). */
+/** What a number of cycles of a clip takes: distance (m, along its way), time (s) and turn (rad). */
 export interface Matched {
   readonly way: number;
   readonly seconds: number;
