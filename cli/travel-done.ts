@@ -16,6 +16,8 @@ export interface Wish {
   readonly edits: EditSpec;
   /** The best loop that is found is cut out. */
   readonly loop: boolean;
+  /** A poor one as well. */
+  readonly poorLoop: boolean;
 }
 
 /** A clip as it was done. */

@@ -20,6 +20,7 @@ export const TRAVEL_OPTIONS = {
   mend: { type: 'string' },
   calm: { type: 'string' },
   loop: { type: 'boolean' },
+  'poor-loop': { type: 'boolean' },
   rounds: { type: 'string' },
   mirror: { type: 'boolean' },
   reverse: { type: 'boolean' },

@@ -2,7 +2,7 @@ import { FormatFault } from '../src/core/formats/limits';
 import { readMotionFile } from '../src/core/formats/motion-file';
 import { basename, extname } from 'node:path';
 import { clipOnBody, knowClip, prepareKnown } from '../src/core/handover/clip-file';
-import { findLoops } from '../src/core/travel/find-loops';
+import { findLoops, type LoopCandidate } from '../src/core/travel/find-loops';
 import { InputFault, parseOptions, readBody, readCarrier, readInput, readWhole } from './input';
 import type { Done, Wish } from './travel-done';
 import { write, writeGait, type Writing } from './travel-files';
@@ -20,7 +20,8 @@ export async function travelCommand(args: string[]): Promise<number> {
     roles: values.role,
     repair: repairOf(values.mend, values.calm),
     edits: editsOf(values),
-    loop: values.loop === true,
+    loop: values.loop === true || values['poor-loop'] === true,
+    poorLoop: values['poor-loop'] === true,
   };
   const onBody = values.body !== undefined || values.stature !== undefined;
   const how = { body: onBody ? await readBody(values.body, values.stature) : null, carrier: readCarrier(values.on) };
@@ -49,6 +50,12 @@ export async function travelCommand(args: string[]): Promise<number> {
   return 0;
 }
 
+/** Why no loop is cut: there is none, or none but poor ones, with what closing the best of these would move. */
+function loopFault(file: string, clip: string, poor: LoopCandidate | undefined): string {
+  if (!poor) return `${file}: no stretch of ${clip} comes back to where it began`;
+  return `${file}: no stretch of ${clip} comes back near to where it began; closing frames ${poor.from} to ${poor.to} would move joints by up to ${(poor.closing * 1000).toFixed(0)} mm: --poor-loop cuts it all the same`;
+}
+
 /** Seconds on either side of a seam over which it is closed. */
 const CLOSED_OVER_S = 0.25;
 
@@ -63,8 +70,9 @@ async function prepared(file: string, wish: Wish, { body, carrier }: Writing): P
       edits: ({ figure, contacts, first }) => {
         // What is a loop already is one.
         if (!wish.loop || figure.clip.loop) return wish.edits;
-        const best = findLoops(figure, contacts, first)[0];
-        if (!best) throw new InputFault([`${file}: no stretch of ${found.clip.name} comes back to where it began`]);
+        const loops = findLoops(figure, contacts, first);
+        const best = loops.find((l) => !l.poor || wish.poorLoop);
+        if (!best) throw new InputFault([loopFault(file, found.clip.name, loops[0])]);
         seam = best.seam;
         return { ...wish.edits, loop: { from: best.from, to: best.to, span: CLOSED_OVER_S } };
       },

@@ -13,6 +13,10 @@ export interface LoopCandidate {
   readonly velocity: number;
   /** Landings of the left and of the right foot in it. */
   readonly landings: readonly [number, number];
+  /** Farthest (m) that closing it moves a joint: at its ends, half of what they are apart there. */
+  readonly closing: number;
+  /** Whether joints are so far apart, or so unlike in speed, that closing it is seen. */
+  readonly poor: boolean;
 }
 
 /** Joints that are compared. */
@@ -33,8 +37,12 @@ const COMPARED: readonly Role[] = [
   'rightFoot',
   'rightToes',
 ];
-/** Shortest and longest loop, s; a difference of speed counts as the way it makes in so long, s. */
+/** A loop is poor whose joints are farther apart (m, root mean square, with their difference of speed). */
+const POOR_M = 0.07;
+/** Shortest and longest loop, s, and shortest of feet that stay where they are; a part of the usual stride it takes at least; a difference of speed counts as the way it makes in so long, s. */
 const SHORTEST_S = 0.4;
+const STAYS_S = 1;
+const STRIDE_SHARE = 0.9;
 const LONGEST_S = 4;
 const SPEED_S = 0.04;
 /** Starts and ends are tried this far apart first, s. */
@@ -53,8 +61,8 @@ interface Looks {
 
 /**
  * Candidate loops of a clip, the best first: by how near the joints of the picture behind the end are to those of the first one,
- * in place and in velocity, wherever on the ground and which way it faces; with at least one landing of each foot in it, or
- * none of either where no foot ever stands.
+ * in place and in velocity, wherever on the ground and which way it faces. A loop is at least a stride, with a landing of each
+ * foot; where both feet stay on the ground, any second or more; where no foot ever stands, any stretch.
  */
 export function findLoops(figure: ClipFigure, contacts: readonly ClipContact[], first = 0): LoopCandidate[] {
   const { clip } = figure;
@@ -70,12 +78,15 @@ export function findLoops(figure: ClipFigure, contacts: readonly ClipContact[], 
   };
   const [left, right] = [landed('left'), landed('right')];
   const landings = (a: number, b: number): [number, number] => [left[b]! - left[a]!, right[b]! - right[a]!];
+  const stride = STRIDE_SHARE * usualStride(contacts, clip.rate);
+  const stays = bothStay(contacts, clip.frames);
+  const rounds = (a: number, b: number, [l, r]: readonly [number, number]): boolean =>
+    l === 0 && r === 0 ? b - a >= STAYS_S * clip.rate && stays(a, b) : l > 0 && r > 0 && Math.abs(l - r) <= 1 && b - a >= stride;
   const found: { from: number; to: number; score: number }[] = [];
   for (let a = first + 1; a + short < clip.frames - 1; a += step) {
     let best: { from: number; to: number; score: number } | null = null;
     for (let b = a + short; b <= Math.min(clip.frames - 2, a + long); b += step) {
-      const [l, r] = landings(a, b);
-      if (contacts.length > 0 && (l === 0 || r === 0 || Math.abs(l - r) > 1)) continue;
+      if (contacts.length > 0 && !rounds(a, b, landings(a, b))) continue;
       const score = difference(looks, a, b);
       if (!best || score < best.score) best = { from: a, to: b, score };
     }
@@ -89,9 +100,49 @@ export function findLoops(figure: ClipFigure, contacts: readonly ClipContact[], 
     const at = refined(looks, c, step, clip.frames, first, short);
     if (kept.some((k) => Math.abs(k.from - at.from) < near && Math.abs(k.to - at.to) < near)) continue;
     const [place, velocity] = apart(looks, at.from, at.to);
-    kept.push({ ...at, seam: place, velocity, landings: landings(at.from, at.to) });
+    if (contacts.length > 0 && !rounds(at.from, at.to, landings(at.from, at.to))) continue;
+    const closing = farthestApart(looks, at.from, at.to) / 2;
+    kept.push({ ...at, seam: place, velocity, landings: landings(at.from, at.to), closing, poor: place + SPEED_S * velocity > POOR_M });
   }
   return kept.sort((p, q) => p.seam + SPEED_S * p.velocity - q.seam - SPEED_S * q.velocity);
+}
+
+/** The usual time (frames) from a landing of a foot to its next; 0 where none lands twice. */
+function usualStride(contacts: readonly ClipContact[], rate: number): number {
+  const times = (['left', 'right'] as const).flatMap((foot) => {
+    const lands = contacts.filter((c) => c.foot === foot).map((c) => c.from).sort((a, b) => a - b);
+    return lands.slice(1).map((f, i) => f - lands[i]!);
+  });
+  const steps = times.filter((t) => t < LONGEST_STRIDE_S * rate).sort((a, b) => a - b);
+  return steps[steps.length >> 1] ?? 0;
+}
+/** Longer (s) from landing to landing is no stride. */
+const LONGEST_STRIDE_S = 2.5;
+
+/** Whether both feet are on the ground from one frame to another. */
+function bothStay(contacts: readonly ClipContact[], frames: number): (a: number, b: number) => boolean {
+  const gaps = new Int32Array(frames + 1);
+  const on = (['left', 'right'] as const).map((foot) => {
+    const stands = new Uint8Array(frames);
+    for (const c of contacts) if (c.foot === foot) stands.fill(1, Math.max(0, Math.ceil(c.from)), Math.min(frames, Math.floor(c.to) + 1));
+    return stands;
+  });
+  for (let f = 0; f < frames; f++) gaps[f + 1] = gaps[f]! + (on[0]![f] && on[1]![f] ? 0 : 1);
+  return (a, b) => gaps[Math.min(frames, b)] === gaps[a];
+}
+
+/** How far (m) the joint that is farthest apart is, with b put on a's place and heading. */
+function farthestApart({ joints, places }: Looks, a: number, b: number): number {
+  const n = joints * 3;
+  const [s, c] = alignment(places, joints, a, b);
+  const [ax, az, bx, bz] = centres(places, joints, a, b);
+  let most = 0;
+  for (let i = 0; i < n; i += 3) {
+    const [p, q] = [a * n + i, b * n + i];
+    const [x, z] = [places[q]! - bx, places[q + 2]! - bz];
+    most = Math.max(most, Math.hypot(c * x + s * z + ax - places[p]!, places[q + 1]! - places[p + 1]!, -s * x + c * z + az - places[p + 2]!));
+  }
+  return most;
 }
 
 function lookAt({ clip, roles }: ClipFigure): Looks {

@@ -7,7 +7,7 @@ import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
-import { useEffect, useMemo } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { noEdits, type EditSpec } from '@/core/travel/spec';
 import type { Clock } from '../stage/clock';
 import { useWorkerAnswer } from '../stage/measure';
@@ -156,7 +156,10 @@ function LoopFinder({ clip, clock, onCut }: { clip: ClipOnStage; clock: Clock; o
   const { spec } = clip;
   const rate = clip.answer?.clip.rate ?? 1;
   const request = useMemo(() => ({ spec: { ...spec, edits: noEdits() } }), [spec]);
-  const { answer, error } = useWorkerAnswer('loops', request);
+  const { answer: found, error } = useWorkerAnswer('loops', request);
+  const [poor, setPoor] = useState(false);
+  const answer = useMemo(() => found && found.filter((l) => poor || !l.poor), [found, poor]);
+  const hidden = found ? found.filter((l) => l.poor).length : 0;
   useEffect(() => {
     set({ loops: answer });
     return () => set({ loops: null, loopAt: null });
@@ -166,9 +169,13 @@ function LoopFinder({ clip, clock, onCut }: { clip: ClipOnStage; clock: Clock; o
       <Typography variant="h3">Loops in it</Typography>
       {error && <Alert severity="error">{error}</Alert>}
       {!answer && !error && <Typography sx={{ fontSize: 13 }}>looking…</Typography>}
-      {answer?.length === 0 && <Typography sx={{ fontSize: 13 }}>No stretch comes back to where it began with a landing of each foot.</Typography>}
+      {answer?.length === 0 && (
+        <Typography sx={{ fontSize: 13 }}>
+          {hidden > 0 ? 'No stretch comes back near to where it began.' : 'No stretch comes back to where it began with a landing of each foot.'}
+        </Typography>
+      )}
       <Box data-testid="loops">
-        {answer?.map(({ from, to, seam, landings }, i) => (
+        {answer?.map(({ from, to, seam, landings, closing, poor: isPoor }, i) => (
           <ListItemButton
             key={`${from}-${to}`}
             selected={at === i}
@@ -184,7 +191,9 @@ function LoopFinder({ clip, clock, onCut }: { clip: ClipOnStage; clock: Clock; o
             <span>
               L {landings[0]} R {landings[1]}
             </span>
-            <span>seam {(seam * 1000).toFixed(1)} mm</span>
+            <span>
+              seam {(seam * 1000).toFixed(1)} mm{isPoor && `, closing moves ${(closing * 1000).toFixed(0)}`}
+            </span>
             <Button
               size="small"
               sx={{ minWidth: 0, py: 0 }}
@@ -198,6 +207,11 @@ function LoopFinder({ clip, clock, onCut }: { clip: ClipOnStage; clock: Clock; o
           </ListItemButton>
         ))}
       </Box>
+      {hidden > 0 && (
+        <Button size="small" onClick={() => setPoor(!poor)}>
+          {poor ? 'Good ones only' : hidden === 1 ? 'Show a poor one' : `Show ${hidden} poor ones`}
+        </Button>
+      )}
     </Box>
   );
 }
