@@ -2,7 +2,7 @@ import { wrapAngle } from '../math/scalar';
 import { seekIndex } from '../math/seek';
 import { bendCourse, type CoursePiece } from './bends';
 import { TURN_M, type Course, type CourseTurn } from './course';
-import { ropeCourse } from './rope';
+import { ropeCourse, type CoursePoint } from './rope';
 import type { CourseKnot, CourseSpec } from './spec';
 
 /** A corner up to this (rad) is walked over; at a sharper one the figure turns on the spot. */
@@ -24,7 +24,7 @@ interface Part {
 
 /**
  * The course through a spec's knots. Straight pieces and circles are exact, curvature ramps between them over `ramp` m;
- * smooth knots lie on one C2 curve that meets straight pieces in their direction. Where two pieces meet in a corner, or a
+ * smooth knots lie on one C2 curve that meets straight pieces in their direction, parted by a corner where it would come to a cusp. Where two pieces meet in a corner, or a
  * knot says so, the course turns on the spot. Throws RangeError where all knots lie on each other.
  */
 export function buildCourse({ knots: asked }: CourseSpec, ramp: number): Course {
@@ -65,10 +65,12 @@ export function buildCourse({ knots: asked }: CourseSpec, ramp: number): Course 
       const next = knots[end + 1];
       if (points.length > 1) {
         const arrives = next && next.by === 'straight' && !knots[end]!.turnDeg ? chord(knots[end]!, next) : null;
-        const leaves = heading;
-        const rope = ropeCourse(points, leaves, arrives);
-        rope.at(0, at, 0);
-        add({ length: rope.length, placed: null, course: rope, turn: 0 }, at[2]!);
+        for (const rope of ropesThrough(points, heading, arrives)) {
+          rope.at(0, at, 0);
+          corner(at[2]!);
+          rope.at(0, at, 0);
+          add({ length: rope.length, placed: null, course: rope, turn: 0 }, at[2]!);
+        }
       }
     } else {
       const pieces: CoursePiece[] = [];
@@ -115,6 +117,41 @@ export function buildCourse({ knots: asked }: CourseSpec, ramp: number): Course 
   }
   if (parts.length === 0) throw new RangeError('course: its knots lie on each other');
   return joinParts(parts, s);
+}
+
+/** A rope bent more tightly than this (m) has no way through it; looks for it lie so far (m) apart. */
+const TIGHTEST_M = 0.12;
+const LOOKS_M = 0.02;
+const MOST_LOOKS = 4000;
+
+/**
+ * Smooth ways through points, one after the other: one where a rope goes through them all; where it would come to a cusp, it is
+ * parted at the knot that is nearest, and the course has a corner there.
+ */
+function ropesThrough(points: readonly CoursePoint[], leaves: number | null, arrives: number | null): Course[] {
+  const rope = ropeCourse(points, leaves, arrives);
+  const tightest = cuspOf(rope);
+  if (tightest === null) return [rope];
+  if (points.length === 2) return leaves === null && arrives === null ? [rope] : ropesThrough(points, null, null);
+  const at = [0, 0, 0, 0];
+  rope.at(tightest, at, 0);
+  const away = (p: CoursePoint) => Math.hypot(p.x - at[0]!, p.z - at[1]!);
+  let nearest = 1;
+  for (let i = 2; i + 1 < points.length; i++) if (away(points[i]!) < away(points[nearest]!)) nearest = i;
+  return [...ropesThrough(points.slice(0, nearest + 1), leaves, null), ...ropesThrough(points.slice(nearest), null, arrives)];
+}
+
+/** Where along a rope it is bent most, if more tightly than a body can follow; null where it is not. */
+function cuspOf(rope: Course): number | null {
+  const count = Math.min(MOST_LOOKS, Math.ceil(rope.length / LOOKS_M));
+  const at = [0, 0, 0, 0];
+  let [most, where] = [1 / TIGHTEST_M, -1];
+  for (let i = 0; i <= count; i++) {
+    const s = (rope.length * i) / count;
+    rope.at(s, at, 0);
+    if (Math.abs(at[3]!) > most) [most, where] = [Math.abs(at[3]!), s];
+  }
+  return where < 0 ? null : where;
 }
 
 const chord = (a: CourseKnot, b: CourseKnot): number => Math.atan2(b.x - a.x, b.z - a.z);

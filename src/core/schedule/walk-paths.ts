@@ -1,4 +1,4 @@
-import { GRAVITY } from '../math/scalar';
+import { clamp, GRAVITY } from '../math/scalar';
 import { constantTrack, lineTrack, monotoneTrack, splineTrack, type TimeTrack } from './along';
 import type { Interval } from './flight';
 import type { LaidWalk } from './laid';
@@ -177,6 +177,10 @@ export function strideTrack({ stretches }: LaidWalk, duration: number): TimeTrac
   ]);
 }
 
+/** A course that bends more at a place than so many times what it does over the steps there, and by so much (1/m) more, is passed as it bends over them. */
+const TIMES_BENT = 1.5;
+const MORE_BENT = 0.3;
+
 /** Speed (m/s) and curvature (1/m) with which the body passes a foot; 0 where it rests or turns on the spot. */
 function bendAt(course: Program['course'], knots: readonly PassKnot[], i: number): { v: number; curvature: number; step: number } {
   const { contact, s } = knots[i]!;
@@ -186,7 +190,14 @@ function bendAt(course: Program['course'], knots: readonly PassKnot[], i: number
   const before = knots[Math.max(0, i - 1)]!,
     after = knots[Math.min(knots.length - 1, i + 1)]!;
   const way = after.s - before.s;
-  return { v: after.time > before.time ? way / (after.time - before.time) : 0, curvature: at[3]!, step: way / 2 };
+  const place = at[3]!;
+  course.at(before.s, at, 0);
+  const enters = at[2]!;
+  course.at(after.s, at, 0);
+  // No body follows what a rope does within a step.
+  const over = way > 0 ? Math.abs(at[2]! - enters) / way : 0;
+  const curvature = clamp(place, -(TIMES_BENT * over + MORE_BENT), TIMES_BENT * over + MORE_BENT);
+  return { v: after.time > before.time ? way / (after.time - before.time) : 0, curvature, step: way / 2 };
 }
 
 /** Centripetal lean (rad, to the left) the course asks for at a pass of a body `height` m high: tan α = v² κ / g on the body's own circle. */
@@ -197,11 +208,18 @@ export function bankAt(course: Program['course'], knots: readonly PassKnot[], i:
   return Math.atan(asked / (1 + asked * height * curvature));
 }
 
+/** Up to this q the way inside grows with the curvature; and most of a radius that straight ways between supports cut off. */
+const GENTLE = 0.1;
+const MOST_CHORD = 0.3;
+
 /** How far (m, to the left) the travel goes inside the course there anyway: by its pendulum, and by the straight ways between its supports. */
 export function cutAt(course: Program['course'], knots: readonly PassKnot[], i: number, omega: number, flying: number): number {
   const { v, curvature, step } = bendAt(course, knots, i);
   const w = knots[i]!.contact?.gait.flies ? flying : omega;
-  return curvature * ((v * v) / (w * w) + (step * step) / 12);
+  // A pendulum on a circle goes inside by r q / (1 + q), q = (v κ / ω)²: never beyond the middle, however tight the bend.
+  const tight = Math.max(0, ((v * curvature) / w) ** 2 - GENTLE);
+  const chord = Math.min((step * step) / 12, MOST_CHORD / Math.max(1e-12, curvature * curvature));
+  return curvature * ((v * v) / (w * w) / (1 + tight) + chord);
 }
 
 /** How steeply (rad) the body goes up at a pass, over a step before and after. */
