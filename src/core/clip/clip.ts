@@ -42,9 +42,7 @@ export const contactWithin = (c: ClipContact, from: number, to: number): ClipCon
   ...c,
   from: Math.max(from, c.from),
   to: Math.min(to, c.to),
-  ...(c.parts
-    ? { parts: c.parts.map((p) => ({ ...p, from: Math.max(from, p.from), to: Math.min(to, p.to) })).filter((p) => p.to >= p.from) }
-    : {}),
+  ...(c.parts ? { parts: c.parts.map((p) => ({ ...p, from: Math.max(from, p.from), to: Math.min(to, p.to) })).filter((p) => p.to >= p.from) } : {}),
 });
 
 /**

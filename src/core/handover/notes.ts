@@ -2,6 +2,7 @@ import type { GaitSpec } from '../gait/spec';
 import type { Motion } from '../motion/motion';
 import { toDegrees } from '../math/scalar';
 import type { Crossing, Meeting } from '../measure/crossing';
+import { cannotStep } from '../steps/steppable';
 import { graceOf } from './grace';
 
 /** Overlap of limbs (mm) from which on it is said. */
@@ -15,6 +16,8 @@ export interface Note {
   readonly kind: 'rounding' | 'fault';
   readonly words: string;
   readonly by?: number;
+  /** True where nobody could step it as it lies. */
+  readonly cannot?: boolean;
 }
 
 /** What an animator should know of a motion, one sentence each; empty when all went as asked. `asked`: its gait before its stride was fitted to frames. */
@@ -24,7 +27,8 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
   const { strideTime, pace } = motion;
   const survey = motion.survey();
   const mm = (m: number) => (m * 1000).toFixed(0);
-  if (Math.abs(asked.timing.strideTime - strideTime) > 1e-9)
+  // Of a walk each step has its own time; what a gait's stride was rounded to tells nothing of it.
+  if (motion.repeat && Math.abs(asked.timing.strideTime - strideTime) > 1e-9)
     notes.push({
       kind: 'rounding',
       by: asked.timing.strideTime / strideTime - 1,
@@ -41,20 +45,34 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
   const [down, up] = survey.hipsAcceleration;
   if (up > grace.hipsUp) fault(`The hips are jolted upward at up to ${up.toFixed(0)} m/s², ${grace.hipsUp} m/s² look smooth.`);
   if (-down > grace.hipsDown) fault(`The hips are pulled down at up to ${(-down).toFixed(1)} m/s², ${grace.hipsDown.toFixed(1)} m/s² look smooth.`);
-  for (const words of crossingNotes(crossing ?? null, motion.strideTime, rate)) fault(words);
+  for (const words of crossingNotes(crossing ?? null, motion, rate)) fault(words);
+  for (const { step, side, words } of cannotStep(motion))
+    notes.push({
+      kind: 'fault',
+      cannot: true,
+      words: step === null ? `It ${words}.` : `Print ${step}${side === null ? '' : side === 0 ? ' L' : ' R'}: ${words}.`,
+    });
   return notes;
 }
 
 /** Limbs that run into each other, in words, from 3 mm on: how deep, which, when. */
-function crossingNotes(crossing: Crossing | null, strideTime: number, rate: number): string[] {
+function crossingNotes(crossing: Crossing | null, motion: Motion, rate: number): string[] {
   if (!crossing) return [];
   const say = (what: string, depth: number, { frame, parts }: Meeting) =>
     depth > OVERLAP_MM && parts
       ? [
-          `${what} by ${depth.toFixed(0)} mm: ${parts.map(partName).join(' and ')}, at ${(frame / rate).toFixed(2)} s (${((100 * frame) / rate / strideTime).toFixed(0)} % of a stride).`,
+          `${what} by ${depth.toFixed(0)} mm: ${parts.map(partName).join(' and ')}, at ${(frame / rate).toFixed(2)} s, frame ${Math.round(frame)} of ${rate} a second (${whereIn(motion, frame / rate)}).`,
         ]
       : [];
   return [...say('Legs run into each other', crossing.legsMm, crossing.legs), ...say('An arm runs into the body', crossing.armsMm, crossing.arms)];
+}
+
+/** Where in a motion: part of the stride where it repeats, else the print that landed last. */
+function whereIn({ repeat, strideTime, duration, footholds }: Motion, time: number): string {
+  if (repeat) return `${(100 * ((time / strideTime) % 1)).toFixed(0)} % of a stride`;
+  const landed = footholds(0, Math.min(time, duration)).filter((h) => h.landing <= time);
+  const last = landed.reduce<(typeof landed)[number] | null>((a, h) => (!a || h.landing > a.landing ? h : a), null);
+  return last ? `print ${last.step} ${last.side === 0 ? 'L' : 'R'}` : 'before the first print';
 }
 
 /** "leftUpperLeg" as "left upper leg". */

@@ -3,7 +3,7 @@ import { wrapAngle } from '../math/scalar';
 import type { PlanSpec } from './plan';
 
 /** Farthest (legs) from foot to foot that is stepped, and the most (rad) one foot turns against the other. */
-const MOST_STEP_LEGS = 1.35;
+export const MOST_STEP_LEGS = 1.35;
 const MOST_TURN_RAD = (62 * Math.PI) / 180;
 /** So far (soles' breadths) a foot may be across the other one's line before they cross, and ahead of it (m) before that is a step. */
 const CROSSING_BREADTHS = 0.75;

@@ -89,7 +89,5 @@ export function jolts(values: Float64Array, rate: number): Float64Array {
     return w * values[i]! + u * values[i + 1]! + ((w * w * w - w) * m[i]! + (u * u * u - u) * m[i + 1]!) / 6;
   };
   const count = Math.floor(((n - 1) / rate) * 240);
-  return Float64Array.from({ length: Math.max(0, count - 1) }, (_, i) =>
-    Math.abs((at(i / 240) - 2 * at((i + 1) / 240) + at((i + 2) / 240)) * 240 * 240),
-  );
+  return Float64Array.from({ length: Math.max(0, count - 1) }, (_, i) => Math.abs((at(i / 240) - 2 * at((i + 1) / 240) + at((i + 2) / 240)) * 240 * 240));
 }

@@ -63,10 +63,7 @@ export function analyseClip(brought: ClipFigure): Analysis {
   if (!borne(found)) return { ...seen, told: false };
   const { figure, calm } = found;
   const trace = traceSoles(figure.clip, figure.feet);
-  const contacts =
-    calm === Infinity
-      ? withCheckedParts(trace, figure.feet, told)
-      : partedAgain(figure, told, (c) => !standsAsTold(trace, c), found);
+  const contacts = calm === Infinity ? withCheckedParts(trace, figure.feet, told) : partedAgain(figure, told, (c) => !standsAsTold(trace, c), found);
   return { ...found, contacts, told: true };
 }
 

@@ -2,7 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { compareTravel, nearestRelation, type TravelOf } from './compare';
 
 const travel = (distance: number, directionDeg: number, turnDeg: number, seconds = 1): TravelOf => ({
-  facts: { distance, displacement: distance, speed: distance / seconds, direction: (directionDeg * Math.PI) / 180, turn: (turnDeg * Math.PI) / 180, turnRate: 0 },
+  facts: {
+    distance,
+    displacement: distance,
+    speed: distance / seconds,
+    direction: (directionDeg * Math.PI) / 180,
+    turn: (turnDeg * Math.PI) / 180,
+    turnRate: 0,
+  },
   seconds,
 });
 const nearest = (a: TravelOf, b: TravelOf) => nearestRelation(compareTravel(a, b));

@@ -33,7 +33,7 @@ describe('the distance of a loop', () => {
     const glb = EXPORT_FORMATS.find((f) => f.id === 'glb')!;
     const found = await Promise.all([RECORDINGS.jumps, RECORDINGS.ladder].map(async (n) => analyseClip((await recording(n)).brought.figure)));
     let turning = 0;
-    for (let n = 0; n < 200; ) {
+    for (let n = 0; n < 200;) {
       const whole = found[n % 2]!;
       const { frames } = whole.figure.clip;
       const from = 2 + Math.floor(rand() * (frames - 400)),

@@ -71,8 +71,7 @@ export function exactWhere(trace: ClipTrace, contacts: readonly ClipContact[], e
 }
 
 /** Contacts by foot, then by time. */
-const inOrder = (contacts: ClipContact[]): ClipContact[] =>
-  contacts.sort((a, b) => (a.foot === b.foot ? a.from - b.from : a.foot === 'left' ? -1 : 1));
+const inOrder = (contacts: ClipContact[]): ClipContact[] => contacts.sort((a, b) => (a.foot === b.foot ? a.from - b.from : a.foot === 'left' ? -1 : 1));
 
 /** A foot is landing, or leaving, while it is no higher over where it stands, and no farther from there (m), for so long (s) at most. */
 const LOW_M = 0.01;

@@ -110,7 +110,10 @@ export function findLoops(figure: ClipFigure, contacts: readonly ClipContact[], 
 /** The usual time (frames) from a landing of a foot to its next; 0 where none lands twice. */
 function usualStride(contacts: readonly ClipContact[], rate: number): number {
   const times = (['left', 'right'] as const).flatMap((foot) => {
-    const lands = contacts.filter((c) => c.foot === foot).map((c) => c.from).sort((a, b) => a - b);
+    const lands = contacts
+      .filter((c) => c.foot === foot)
+      .map((c) => c.from)
+      .sort((a, b) => a - b);
     return lands.slice(1).map((f, i) => f - lands[i]!);
   });
   const steps = times.filter((t) => t < LONGEST_STRIDE_S * rate).sort((a, b) => a - b);

@@ -169,7 +169,7 @@ function partsOf(rolls: readonly Rolled[], from: number, tipFrom: number, bears:
     return turns(i) || (i + 1 < rolls.length && turns(i + 1)) ? 'ball' : 'flat';
   };
   const parts: ContactPart[] = [];
-  for (let i = 0; i < rolls.length; ) {
+  for (let i = 0; i < rolls.length;) {
     const part = kind(i);
     let j = i;
     while (j + 1 < rolls.length && kind(j + 1) === part) j++;
@@ -387,7 +387,7 @@ const middle = (values: number[]): number => values.sort((a, b) => a - b)[values
 
 /** What of a shift goes out together: the ankle's place, turns of the ankle and of the toes; and how far and how suddenly each may go for one unit of cost. */
 const BLOCKS = [
-  { from: 0, far: 0.010, sudden: 100 },
+  { from: 0, far: 0.01, sudden: 100 },
   { from: 3, far: toRadians(6), sudden: toRadians(60000) },
   { from: 6, far: toRadians(6), sudden: toRadians(60000) },
 ] as const;

@@ -63,14 +63,21 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
   const kept: HeldContact[] = [];
   const legs = feet.map((foot): LockedLeg => {
     const series = footSeries(clip, foot, options.first, options.calm);
-    const leg = { series, shift: new Float64Array(frames * SHIFT), noise: noiseOf(series, frames), calmed: new Float64Array(frames), held: new Float64Array(frames) };
+    const leg = {
+      series,
+      shift: new Float64Array(frames * SHIFT),
+      noise: noiseOf(series, frames),
+      calmed: new Float64Array(frames),
+      held: new Float64Array(frames),
+    };
     const own = contacts
       .filter((c) => c.foot === foot.name)
       .map((c) => [Math.max(options.first, Math.ceil(c.from - 1e-6)), Math.min(frames - 1, Math.floor(c.to + 1e-6))] as const)
       .filter(([a, b]) => b >= a);
     const lock = { hold: options.hold, blend: options.blend, floor: options.floor, near: NEAR * figure.legLength };
     const holds = own.map(([a, b]) => heldNear(series, a, b, lock, rate, leg.shift));
-    for (const hold of blendBetween(holds, leg, options, rate, frames)) kept.push({ foot: foot.name, from: hold.from, to: hold.to, parts: hold.parts, manner: hold.turns > TWISTS ? 'twists' : 'stands', sure: 1 });
+    for (const hold of blendBetween(holds, leg, options, rate, frames))
+      kept.push({ foot: foot.name, from: hold.from, to: hold.to, parts: hold.parts, manner: hold.turns > TWISTS ? 'twists' : 'stands', sure: 1 });
     return leg;
   });
   // What shakes, shakes together: a swinging foot is calmed with the hips, or its knee would shake instead.

@@ -32,7 +32,14 @@ function measured(figure: ClipFigure) {
       const all = jolts(v.subarray(first), own.clip.rate);
       return { count: all.filter((a) => a > SNAP).length, most: all.reduce((a, b) => Math.max(a, b), 0) };
     };
-    return { name: was.name, was, now, contacts, snaps: [snaps(was.knee), snaps(now.knee)] as const, rms: [Math.sqrt(knee / free), Math.sqrt(ankle / free)] as const };
+    return {
+      name: was.name,
+      was,
+      now,
+      contacts,
+      snaps: [snaps(was.knee), snaps(now.knee)] as const,
+      rms: [Math.sqrt(knee / free), Math.sqrt(ankle / free)] as const,
+    };
   });
   return { done, feet, first };
 }
@@ -53,21 +60,29 @@ function pivotsMove({ feet }: ReturnType<typeof measured>): number {
 }
 
 describe('feet of recordings, locked', () => {
-  it.each(Object.entries(RECORDINGS))('%s: pivots are still to lift-off, knees as gentle as recorded, swings as they were', { timeout: 60_000 }, async (name, frames) => {
-    const { figure } = (await recording(frames)).brought;
-    const found = measured(figure);
-    expect(pivotsMove(found)).toBeLessThan(0.5);
-    for (const { contacts } of found.feet) expect(contacts.filter((c) => c.sure === 1).length).toBeGreaterThan(0.85 * contacts.length);
-    for (const { name: foot, snaps: [was, now], rms } of found.feet) {
-      expect(now.count, foot).toBeLessThanOrEqual(was.count);
-      expect(now.most, foot).toBeLessThanOrEqual(Math.max(1.1 * was.most, SNAP));
-      // A boxer's feet are off the floor for a tenth of a second only: there a lock has no time to be gone (docs/limits.md).
-      expect(rms[0], `${foot} knee`).toBeLessThan(name === 'boxer' ? 3 : 2);
-      expect(rms[1], `${foot} ankle`).toBeLessThan(2);
-    }
-    // No ankle is moved farther than a little over what counts as a fault.
-    expect(found.done.moved!.ankles.most).toBeLessThan(0.065);
-  });
+  it.each(Object.entries(RECORDINGS))(
+    '%s: pivots are still to lift-off, knees as gentle as recorded, swings as they were',
+    { timeout: 60_000 },
+    async (name, frames) => {
+      const { figure } = (await recording(frames)).brought;
+      const found = measured(figure);
+      expect(pivotsMove(found)).toBeLessThan(0.5);
+      for (const { contacts } of found.feet) expect(contacts.filter((c) => c.sure === 1).length).toBeGreaterThan(0.85 * contacts.length);
+      for (const {
+        name: foot,
+        snaps: [was, now],
+        rms,
+      } of found.feet) {
+        expect(now.count, foot).toBeLessThanOrEqual(was.count);
+        expect(now.most, foot).toBeLessThanOrEqual(Math.max(1.1 * was.most, SNAP));
+        // A boxer's feet are off the floor for a tenth of a second only: there a lock has no time to be gone (docs/limits.md).
+        expect(rms[0], `${foot} knee`).toBeLessThan(name === 'boxer' ? 3 : 2);
+        expect(rms[1], `${foot} ankle`).toBeLessThan(2);
+      }
+      // No ankle is moved farther than a little over what counts as a fault.
+      expect(found.done.moved!.ankles.most).toBeLessThan(0.065);
+    },
+  );
 
   const SHAKEN = [
     ['walk', 'marlo', 0.002, 1],

@@ -63,7 +63,12 @@ export function onBody(shown: ShownClip, measured: Measured, body: Body, lock: T
   const holding = lockOf(figure, contacts.flatMap(standsOf), { ...lock, floor: 0, first: 0, calm: made ? Infinity : CALM_HZ });
   const locked = lockedClip(clip, holding);
   const now = { ...figure, clip: locked };
-  const held = partedAgain(now, made ? holding.contacts.slice() : exactWhere(traceSoles(locked, figure.feet), contacts, holding.contacts), (c) => c.sure !== 1 && !made, { floor: 0, first: 0, calm: CALM_HZ });
+  const held = partedAgain(
+    now,
+    made ? holding.contacts.slice() : exactWhere(traceSoles(locked, figure.feet), contacts, holding.contacts),
+    (c) => c.sure !== 1 && !made,
+    { floor: 0, first: 0, calm: CALM_HZ },
+  );
   return { clip: { ...locked, contacts: held }, slides: measureSlide(traceSoles(locked, figure.feet), held) };
 }
 

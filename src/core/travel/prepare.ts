@@ -61,7 +61,9 @@ export function prepareClip(
   const lock = spec.lock ? lockOf(moving, contacts.flatMap(standsOf), { ...spec.lock, floor, first, calm }) : null;
   const steady = lock ? lockedClip(moving.clip, lock) : moving.clip;
   // What the lock does not hold is as it now is.
-  const held = lock ? partedAgain({ ...moving, clip: steady }, lockedContacts(steady, feet, contacts, lock, analysis), (c) => c.sure !== 1, analysis) : contacts;
+  const held = lock
+    ? partedAgain({ ...moving, clip: steady }, lockedContacts(steady, feet, contacts, lock, analysis), (c) => c.sure !== 1, analysis)
+    : contacts;
   const locked = stacks.reduce((clip, layers) => correctedClip({ ...moving, clip }, layers, travel.places, held), steady);
   const after = lock || locked !== steady ? slidesOf(locked, feet, held, lacks) : before;
   const drags = lock ? dragsOf(locked, feet, contacts) : [];
@@ -80,4 +82,3 @@ const NOT_MISSING = [0, 0] as const;
 /** Slide of each contact of a clip as it stands, or with the steady travel it lacks. */
 const slidesOf = (clip: Clip, feet: readonly FootModel[], contacts: readonly ClipContact[], [x, z]: readonly [number, number]): ContactSlide[] =>
   measureSlide(traceSoles(addTravel(clip, x, z), feet), contacts);
-

@@ -40,9 +40,10 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
   const faults = answer?.notes.filter((n) => n.kind === 'fault') ?? [];
   const rounded = answer?.notes.find((n) => n.kind === 'rounding') ?? null;
   const slide = report?.slideMm.atFrames ?? null;
-  const held = slide !== null && slide <= HELD_MM;
+  const cannot = faults.some((n) => n.cannot);
+  const held = slide !== null && slide <= HELD_MM && !cannot;
   const worst = [...(report?.slides ?? [])].sort((a, b) => b.betweenMm - a.betweenMm);
-  const words = error ? 'not measured' : slide === null ? 'measuring' : held ? 'feet hold' : 'feet slide';
+  const words = error ? 'not measured' : slide === null ? 'measuring' : held ? 'feet hold' : slide <= HELD_MM ? 'nobody steps so' : 'feet slide';
   return (
     <>
       <ButtonBase

@@ -203,7 +203,7 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
                   x2={at}
                   y1={TOP.slide + SLIDE}
                   y2={TOP.slide + SLIDE - Math.max(1.5, barHeight(atFramesMm / 1000))}
-                  stroke={atFramesMm / 1000 * 1000 > HELD_MM ? 'var(--fault)' : 'var(--sea)'}
+                  stroke={(atFramesMm / 1000) * 1000 > HELD_MM ? 'var(--fault)' : 'var(--sea)'}
                   strokeWidth={3}
                 />
               );

@@ -145,8 +145,8 @@ function MovedWords({ moved: { hips, ankles, knees, calmHz }, rate, clock }: { m
   return (
     <>
       {' '}
-      It moves the hips by {(hips.mean * 1000).toFixed(1)} mm on the whole, {at(hips.frame, `${(hips.most * 1000).toFixed(0)} mm at most`)}, the{' '}
-      {ankles.foot} ankle by {at(ankles.frame, `${(ankles.most * 1000).toFixed(0)} mm`)}
+      It moves the hips by {(hips.mean * 1000).toFixed(1)} mm on the whole, {at(hips.frame, `${(hips.most * 1000).toFixed(0)} mm at most`)}, the {ankles.foot}{' '}
+      ankle by {at(ankles.frame, `${(ankles.most * 1000).toFixed(0)} mm`)}
       {far && <b> (more than {ANKLE_FAULT_M * 1000} mm is a fault)</b>}, and bends the {knees.foot} knee by{' '}
       {at(knees.frame, `${toDegrees(knees.most).toFixed(0)}°`)} anew.
       {calmHz !== null && ` Where feet are held, what shakes faster than ${calmHz} Hz is left out.`}

@@ -16,7 +16,10 @@ export const toldContactSchema = z.object({
   landing: seconds,
   leaving: seconds,
   /** What the foot turns about when, frames, both ends inside. */
-  parts: z.array(z.object({ part: z.enum(['heel', 'flat', 'ball', 'tip']), from: frame, to: frame })).max(10_000).optional(),
+  parts: z
+    .array(z.object({ part: z.enum(['heel', 'flat', 'ball', 'tip']), from: frame, to: frame }))
+    .max(10_000)
+    .optional(),
   manner: z.enum(['stands', 'shuffles', 'twists', 'dragged']).optional(),
   /** 0 to 1: 1 where its pivots stand exactly. */
   sure: z.number().min(0).max(1).optional(),
