@@ -71,5 +71,25 @@ export function marksAlong({ course, ground, body }: Program): Mark[] {
       before = after;
     }
   }
-  return marks.sort((a, b) => a.at - b.at);
+  return inReach(
+    marks.sort((a, b) => a.at - b.at),
+    body.legLength,
+  );
+}
+
+/** Pieces farther apart along the course than this (parts of the leg) are not stepped from one to the next: there are steps between. */
+const REACH_LEGS = 1.2;
+
+/** Marks of one group that lie too far apart, as where a course goes along stairs rather than up them, told as several groups. */
+function inReach(marks: readonly Mark[], legLength: number): Mark[] {
+  let fresh = marks.reduce((most, m) => Math.max(most, m.group), 0);
+  let [own, given] = [NaN, NaN];
+  return marks.map((mark, i) => {
+    const before = marks[i - 1];
+    const goes = before !== undefined && before.group === mark.group;
+    if (!goes || mark.group !== own) [own, given] = [mark.group, mark.group];
+    // Stones that lie too far apart are said to.
+    if (goes && mark.kind === 'tread' && mark.at - before.at > REACH_LEGS * legLength) given = ++fresh;
+    return given === mark.group ? mark : { ...mark, group: given };
+  });
 }

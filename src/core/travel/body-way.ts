@@ -56,7 +56,7 @@ function overBoth({ parents }: Skeleton, left: number, right: number): number {
 const CARRIES_M = 0.05;
 
 /** The way of the joint that carries a clip's travel over the hips; null where none does. `hip`: a joint of a leg. */
-export function rootWay({ skeleton, poses, frames, loop, loopTravel }: Clip, hip: number): Track | null {
+function rootWay({ skeleton, poses, frames, loop, loopTravel }: Clip, hip: number): Track | null {
   const root = skeleton.moving[0]!;
   let below = -1;
   for (let j = skeleton.parents[hip]!; j >= 0; j = skeleton.parents[j]!) if (j !== root && skeleton.moving.includes(j)) below = j;

@@ -32,7 +32,7 @@ export interface LockOptions {
 const SLOPE_S = 0.03;
 
 /** A contact as it is held, with what the foot turns about when. */
-export interface HeldContact extends ClipContact {
+interface HeldContact extends ClipContact {
   readonly parts: readonly ContactPart[];
 }
 

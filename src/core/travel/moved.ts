@@ -5,7 +5,7 @@ import { acosClamped } from '../math/scalar';
 import { carrierOf } from './lock';
 
 /** How far something was moved at most (m, or rad), and at which frame. */
-export interface Most {
+interface Most {
   readonly most: number;
   readonly frame: number;
 }

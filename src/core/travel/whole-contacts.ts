@@ -7,7 +7,7 @@ import type { ClipTrace } from './trace';
  * rests at and the foot has come to its place; it has left when its tip is over `off` over its own level for `leaves` (s). A foot
  * that is nowhere lower than `elsewhere` over its levels stands on something else, whose level counts.
  */
-export const ENDS = {
+const ENDS = {
   near: 0.007,
   off: 0.013,
   elsewhere: 0.03,

@@ -36,7 +36,7 @@ export function toldOf(clip: Clip, body: Body, ground: GroundSpec | null): ToldC
 }
 
 /** A contact as a file tells it. */
-export const tell = (c: ClipContact, rate: number): ToldContact => ({
+const tell = (c: ClipContact, rate: number): ToldContact => ({
   foot: c.foot,
   landing: c.from / rate,
   leaving: c.to / rate,
