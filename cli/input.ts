@@ -45,6 +45,7 @@ export const MOTION_OPTIONS = {
   'in-place': { type: 'boolean' },
   on: { type: 'string' },
   out: { type: 'string' },
+  contacts: { type: 'boolean' },
 } as const;
 
 export async function readInput(path: string): Promise<Buffer> {

@@ -17,5 +17,6 @@ export async function makeCommand(args: string[]): Promise<number> {
     values.out!,
     format,
     makeClip(built, rate, { inPlace: values['in-place'] ?? false, carrier: readCarrier(values.on), cycles, hold, closing: values.closing ?? false }),
+    values.contacts ?? false,
   );
 }

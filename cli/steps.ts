@@ -37,5 +37,10 @@ export async function stepsCommand(args: string[]): Promise<number> {
     return 0;
   }
   const motion = shotOf(built.motion, plan.shot);
-  return writeMotion(values.out!, format!, makeClip({ ...built, motion }, rate, { inPlace: values['in-place'] ?? false, carrier: readCarrier(values.on) }));
+  return writeMotion(
+    values.out!,
+    format!,
+    makeClip({ ...built, motion }, rate, { inPlace: values['in-place'] ?? false, carrier: readCarrier(values.on) }),
+    values.contacts ?? false,
+  );
 }

@@ -4,7 +4,9 @@ import type { Body } from '../src/core/body/body';
 import type { Carrier } from '../src/core/clip/carried';
 import { encodeClip } from '../src/core/formats/encode';
 import { EXPORT_FORMATS } from '../src/core/formats/format';
-import { clipFile, clipTable } from '../src/core/handover/clip-file';
+import { contactsName, encodeContacts } from '../src/core/formats/contacts/file';
+import { finished } from '../src/core/travel/edited';
+import { clipFile, clipTable, repeatedContacts } from '../src/core/handover/clip-file';
 import { clipStride, NO_STRIDE, takingGait } from '../src/core/travel/take-gait';
 import { InputFault } from './input';
 import { writeWhole } from './output';
@@ -14,6 +16,8 @@ import type { Done } from './travel-done';
 export interface Writing {
   readonly body: Body | null;
   readonly carrier: Carrier | null;
+  /** Whether a contacts file is written beside each BVH. */
+  readonly contacts: boolean;
 }
 
 /** The bytes of one file, all its clips done, as the ending asks for; a table is one clip's. */
@@ -34,6 +38,14 @@ async function encoded(done: readonly Done[], ending: string, { body, carrier }:
   return now;
 }
 
+/** The contacts of a clip as it goes out, for a file beside it. */
+function contactsOf({ result, edits, onBody }: Done): Uint8Array {
+  if (onBody) return encodeContacts(onBody.document.clip, null, onBody.document.info.contacts);
+  const clip = finished(result.clip, edits);
+  const contacts = repeatedContacts(result.held, result.clip.frames, result.clip.loop ? edits.repeat : 1);
+  return encodeContacts({ ...clip, contacts }, result.analysis.figure.feet);
+}
+
 /** Writes clips: one file, or files into a folder. */
 export async function write(done: readonly Done[], out: string, many: boolean, how: Writing): Promise<void> {
   const folder =
@@ -45,7 +57,9 @@ export async function write(done: readonly Done[], out: string, many: boolean, h
   if (!folder) {
     if (done.length > 1 && extname(out).toLowerCase() === '.csv')
       throw new InputFault([`--out: the file has ${done.length} clips; a folder is needed for their tables`]);
-    return writeWhole(out, await encoded(done, extname(out).toLowerCase(), how));
+    await writeWhole(out, await encoded(done, extname(out).toLowerCase(), how));
+    if (how.contacts && extname(out).toLowerCase() === '.bvh') await writeWhole(contactsName(out), contactsOf(done[0]!));
+    return;
   }
   if (
     !(await stat(out).then(
@@ -65,6 +79,8 @@ export async function write(done: readonly Done[], out: string, many: boolean, h
     })),
   );
   for (const { name, bytes } of files) await writeWhole(join(out, name), bytes);
+  if (how.contacts)
+    for (const one of done) if (extname(one.file).toLowerCase() === '.bvh') await writeWhole(contactsName(join(out, basename(one.file))), contactsOf(one));
 }
 
 /** Fits a gait to the one clip there is, and writes it; how well it fits is said. */

@@ -21,6 +21,7 @@ export const TRAVEL_OPTIONS = {
   calm: { type: 'string' },
   loop: { type: 'boolean' },
   'poor-loop': { type: 'boolean' },
+  contacts: { type: 'boolean' },
   rounds: { type: 'string' },
   mirror: { type: 'boolean' },
   reverse: { type: 'boolean' },

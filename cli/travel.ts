@@ -24,7 +24,7 @@ export async function travelCommand(args: string[]): Promise<number> {
     poorLoop: values['poor-loop'] === true,
   };
   const onBody = values.body !== undefined || values.stature !== undefined;
-  const how = { body: onBody ? await readBody(values.body, values.stature) : null, carrier: readCarrier(values.on) };
+  const how = { body: onBody ? await readBody(values.body, values.stature) : null, carrier: readCarrier(values.on), contacts: values.contacts === true };
   const cycles = values.cycles === undefined ? null : readWhole('cycles', values.cycles, 1, 1, 1000);
   if (values.compare && files.length !== 2) throw new InputFault([`--compare: two files are held against each other; there are ${files.length}`]);
   const done: Done[] = [];

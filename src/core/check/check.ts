@@ -1,5 +1,7 @@
+import type { ContactManner, ContactPart } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { bring } from '../formats/bring';
+import { withContacts } from '../formats/contacts/file';
 import { assertFinite } from '../formats/limits';
 import { readMotionFile } from '../formats/motion-file';
 import { buildGround } from '../ground/build';
@@ -21,8 +23,17 @@ export interface CheckResult {
   readonly unitMetres: number;
   readonly legLengthM: number;
   /** Frames of the file, from 0, both ends inside; the end of a loop's contact may lie in the next round (≥ frames). */
-  readonly contacts: readonly { readonly foot: 'left' | 'right'; readonly from: number; readonly to: number }[];
+  readonly contacts: readonly {
+    readonly foot: 'left' | 'right';
+    readonly from: number;
+    readonly to: number;
+    readonly manner: ContactManner;
+    readonly sure: number;
+    readonly parts?: readonly ContactPart[];
+  }[];
   readonly slideMm: ClipReport['slideMm'];
+  /** Whether the contacts the file tells are borne out by its soles; null where it tells none, or a ground was given. */
+  readonly told: boolean | null;
   readonly sinkMm: number;
   readonly stretch: number;
   readonly seam: ClipReport['seam'];
@@ -37,9 +48,15 @@ export interface CheckResult {
   readonly timing: ClipReport['timing'];
 }
 
+/** A contacts file that was given beside a motion file. */
+export interface ContactsText {
+  readonly text: string;
+  readonly file: string;
+}
+
 /** Checks every clip in a BVH or GLB file against a ground; without one against what the file tells, or level ground. Throws FormatFault where the file cannot be read or has no two legs. */
-export async function checkFile(bytes: Uint8Array, file: string, ground?: GroundSpec): Promise<CheckResult[]> {
-  const work = checkingFile(bytes, file, ground);
+export async function checkFile(bytes: Uint8Array, file: string, ground?: GroundSpec, contacts?: ContactsText): Promise<CheckResult[]> {
+  const work = checkingFile(bytes, file, ground, contacts);
   for (;;) {
     const { done, value } = await work.next();
     if (done) return value;
@@ -47,14 +64,16 @@ export async function checkFile(bytes: Uint8Array, file: string, ground?: Ground
 }
 
 /** The same bit by bit. */
-export async function* checkingFile(bytes: Uint8Array, file: string, ground?: GroundSpec): AsyncGenerator<undefined, CheckResult[]> {
+export async function* checkingFile(bytes: Uint8Array, file: string, ground?: GroundSpec, contacts?: ContactsText): AsyncGenerator<undefined, CheckResult[]> {
   const name = file.replace(/^.*[\\/]/, '');
   const results: CheckResult[] = [];
   const { clips } = await readMotionFile(bytes, name);
   yield undefined;
   for (const found of clips) {
     const { figure, unit } = bring(found);
-    results.push(yield* checkingClip(figure, name, unit, found.skin, ground ?? found.ground ?? undefined));
+    // A file that tells contacts tells whether it loops by how it goes on.
+    const told = contacts ? withContacts(contacts.text, contacts.file, { ...figure, clip: asLoop(figure.clip, figure.feet) }) : figure;
+    results.push(yield* checkingClip(told, name, unit, found.skin, ground ?? found.ground ?? undefined));
   }
   return results;
 }
@@ -79,8 +98,16 @@ function* checkingClip(figure: ClipFigure, file: string, unitMetres: number, ski
     rate: clip.rate,
     unitMetres,
     legLengthM: legLength,
-    contacts: report.contacts.map((c) => ({ foot: c.foot, from: Math.ceil(c.from - 1e-6), to: Math.floor(c.to + 1e-6) })),
+    contacts: report.contacts.map((c) => ({
+      foot: c.foot,
+      from: Math.ceil(c.from - 1e-6),
+      to: Math.floor(c.to + 1e-6),
+      manner: c.manner ?? 'stands',
+      sure: c.sure ?? 1,
+      ...(c.parts ? { parts: c.parts } : {}),
+    })),
     slideMm: report.slideMm,
+    told: found?.told ?? null,
     sinkMm: report.sinkMm,
     stretch: report.stretch,
     seam: report.seam,

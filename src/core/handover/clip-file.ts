@@ -60,7 +60,8 @@ export function clipTable({ clip: prepared, put, held }: PreparedClip, edits: Ed
   return travelCsv(clip, repeatedPlaces(put, rounds), repeatedContacts(held, prepared.frames, rounds));
 }
 
-const repeatedContacts = (contacts: readonly ClipContact[], frames: number, rounds: number): ClipContact[] =>
+/** Contacts of a loop over so many rounds. */
+export const repeatedContacts = (contacts: readonly ClipContact[], frames: number, rounds: number): ClipContact[] =>
   Array.from({ length: rounds }, (_, r) => contacts.map((c) => movedContact(c, r * frames))).flat();
 
 /** What a lock leaves of a clip's slide, in words; null where it leaves nothing. */

@@ -4,6 +4,7 @@ import type { Body } from '../../body/body';
 import type { Clip, ClipContact } from '../../clip/clip';
 import { buildGround } from '../../ground/build';
 import type { GroundSpec } from '../../ground/spec';
+import { READ_LIMITS } from '../limits';
 import { createExactParts } from '../../travel/contact-parts';
 
 const frame = z.number().min(-1e6).max(1e7);
@@ -26,6 +27,24 @@ export const toldContactSchema = z.object({
 });
 export type ToldContact = z.infer<typeof toldContactSchema>;
 
+const vector = z.tuple([z.number().min(-10).max(10), z.number().min(-10).max(10), z.number().min(-10).max(10)]);
+
+/** Contacts beside a BVH, which has no place for them; each as a GLB's extras tell it. They are checked when read, not trusted. */
+export const contactsFileSchema = z.strictObject({
+  format: z.literal('nimbret.contacts'),
+  version: z.literal(1),
+  clip: z.string().max(1000),
+  rate: z.number().positive().max(READ_LIMITS.rate),
+  frames: z.number().int().positive().max(READ_LIMITS.frames),
+  contacts: z.array(toldContactSchema).max(100_000),
+  /** The soles they were found on: heel in the ankle's frame, ball and tip in the toes', and the way up where the sole lies flat, m. */
+  soles: z
+    .array(z.strictObject({ foot: z.enum(['left', 'right']), heel: vector, ball: vector, tip: vector, up: vector, toesUp: vector }))
+    .max(2)
+    .optional(),
+});
+export type ContactsFile = z.infer<typeof contactsFileSchema>;
+
 const round = (v: number): number => Math.round(v * 1e6) / 1e6;
 
 /** Contacts of a clip of one of our bodies as a file tells them; those that stand exactly with the parts their soles show. */
@@ -36,7 +55,7 @@ export function toldOf(clip: Clip, body: Body, ground: GroundSpec | null): ToldC
 }
 
 /** A contact as a file tells it. */
-const tell = (c: ClipContact, rate: number): ToldContact => ({
+export const tell = (c: ClipContact, rate: number): ToldContact => ({
   foot: c.foot,
   landing: c.from / rate,
   leaving: c.to / rate,

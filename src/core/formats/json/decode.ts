@@ -3,6 +3,7 @@ import type { GaitSpec } from '../../gait/spec';
 import { bodySpecSchema, type BodySpec } from '../../body/spec';
 import { groundSpecSchema, type GroundSpec } from '../../ground/spec';
 import { planSpecSchema, type PlanSpec } from '../../steps/plan';
+import { contactsFileSchema, type ContactsFile } from '../contacts/told';
 import { FormatFault } from '../limits';
 import type { z } from 'zod';
 
@@ -70,6 +71,7 @@ function parse<T>(schema: z.ZodType<T>, text: string, file: string): T {
 export const decodeGait = (text: string, file: string): GaitSpec => parse(gaitSpecSchema, text, file);
 export const decodeBody = (text: string, file: string): BodySpec => parse(bodySpecSchema, text, file);
 export const decodePlan = (text: string, file: string): PlanSpec => parse(planSpecSchema, text, file);
+export const decodeContacts = (text: string, file: string): ContactsFile => parse(contactsFileSchema, text, file);
 /** A ground file, or the ground of a plan file. */
 export function decodeGround(text: string, file: string): GroundSpec {
   const json = parseJson(text, file);
