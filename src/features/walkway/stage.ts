@@ -13,6 +13,7 @@ import {
   type OrthographicCamera,
   type Raycaster,
 } from 'three';
+import { UPPER_LEG } from '@/core/body/roles';
 import { createWorldPose, forwardKinematics, poseSize, type WorldPose } from '@/core/body/skeleton';
 import { centreOfMass } from '@/core/body/centre-of-mass';
 import { createPlacement, repeatPlacement } from '@/core/math/placement';
@@ -100,7 +101,7 @@ export class Stage {
   private readonly beside: BesideFigures;
   private readonly own: OwnFigureView;
   private readonly deckBy = new Float64Array(2);
-  private readonly sole = { x: 0, y: 0, z: 0, side: 0 };
+  private readonly sole = { x: 0, y: 0, z: 0, side: 0, stands: false };
 
   constructor(
     private readonly scene: Scene,
@@ -201,6 +202,7 @@ export class Stage {
     this.beside.show(this.motion.beside, time);
     this.trails.show(this.motion, options.trails, options.fps, this.moved);
     forwardKinematics(body.skeleton, this.pose, 0, this.worldPose);
+    this.followSole();
     this.showProps(time);
     if (options.plumb === null) this.plumb.hide();
     else {
@@ -273,7 +275,21 @@ export class Stage {
         this.sole.side = hold.side;
       }
     }
+    this.sole.stands = latest > -Infinity;
     this.prints.end();
+  }
+
+  /** The sole view follows the foot that bears where it is now; of a clip in which none is told to stand, the lower one. */
+  private followSole(): void {
+    if (!this.motion.clip) return;
+    const p = this.worldPose.positions;
+    const ankle = (side: 0 | 1) => (UPPER_LEG[side] + 2) * 3;
+    if (!this.sole.stands) this.sole.side = p[ankle(0) + 1]! <= p[ankle(1) + 1]! ? 0 : 1;
+    const at = ankle(this.sole.side === 0 ? 0 : 1);
+    // Between ankle and toes, as prints are seen.
+    this.sole.x = (p[at]! + p[at + 3]!) / 2;
+    this.sole.z = (p[at + 2]! + p[at + 5]!) / 2;
+    if (!this.sole.stands) this.sole.y = this.motion.source.ground.height(this.sole.x, this.sole.z);
   }
 
   /** What of its way a treadmill takes from the figure, of a clip's as it is asked: forward is where it faces at the motion's beginning. */
