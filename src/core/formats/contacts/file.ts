@@ -6,7 +6,11 @@ import { FormatFault } from '../limits';
 import { heard, tell, type ContactsFile, type ToldContact } from './told';
 
 /** The contacts file of a clip, with the soles of its feet where its own file does not show them. `told`: as another file tells them already. */
-export function encodeContacts({ name, rate, frames, contacts }: Clip, feet: readonly FootModel[] | null, told: readonly ToldContact[] | null = null): Uint8Array {
+export function encodeContacts(
+  { name, rate, frames, contacts }: Clip,
+  feet: readonly FootModel[] | null,
+  told: readonly ToldContact[] | null = null,
+): Uint8Array {
   const file: ContactsFile = {
     format: 'nimbret.contacts',
     version: 1,
@@ -14,7 +18,18 @@ export function encodeContacts({ name, rate, frames, contacts }: Clip, feet: rea
     rate,
     frames,
     contacts: [...(told ?? (contacts ?? []).map((c) => tell(c, rate)))],
-    ...(feet ? { soles: feet.map(({ name: foot, heel, ball, tip, up, toesUp }) => ({ foot, heel: [...heel], ball: [...ball], tip: [...tip], up: [...up], toesUp: [...toesUp] })) } : {}),
+    ...(feet
+      ? {
+          soles: feet.map(({ name: foot, heel, ball, tip, up, toesUp }) => ({
+            foot,
+            heel: [...heel],
+            ball: [...ball],
+            tip: [...tip],
+            up: [...up],
+            toesUp: [...toesUp],
+          })),
+        }
+      : {}),
   };
   return new TextEncoder().encode(`${JSON.stringify(file, null, 1)}\n`);
 }
