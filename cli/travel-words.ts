@@ -33,6 +33,7 @@ export function factsOf({ file, source, known: { brought, mended }, edits, seam,
     floorM: round(analysis.floor),
     travel: {
       distanceM: round(facts.distance),
+      displacementM: round(facts.displacement),
       speedMps: round(facts.speed),
       directionDeg: round(toDegrees(facts.direction)),
       turnDeg: round(toDegrees(facts.turn)),
@@ -76,7 +77,7 @@ export function words(done: Done): string {
   const f = factsOf(done);
   const drags = dragWords(done.result);
   const lines = [
-    `${f.file}, ${f.clip}: ${f.frames} frames at ${f.rate} fps, ${f.travel.distanceM.toFixed(3)} m at ${f.travel.speedMps.toFixed(3)} m/s, turns ${f.travel.turnDeg.toFixed(1)}°, ${f.contacts.length} contacts`,
+    `${f.file}, ${f.clip}: ${f.frames} frames at ${f.rate} fps, ${f.travel.distanceM.toFixed(3)} m at ${f.travel.speedMps.toFixed(3)} m/s, displaced ${f.travel.displacementM.toFixed(3)} m, turns ${f.travel.turnDeg.toFixed(1)}°, ${f.contacts.length} contacts`,
     `  a foot slides up to ${f.slideMm.before.toFixed(1)} mm${done.result.after === done.result.before ? '' : `, locked ${f.slideMm.after.toFixed(2)} mm`}`,
     ...movedWords(done.result.moved, f.rate),
     ...(f.cut ? [`  a loop of frames ${f.cut.from} to ${f.cut.to}: joints were ${f.cut.seamMm.toFixed(1)} mm apart at its seam`] : []),

@@ -55,7 +55,7 @@ test('a recording is brought in, its feet locked, saved, and an independent read
   await expect(page.getByTestId('lock-facts')).toContainText('locked');
   // In one contact the person drags a foot to another place: that is said, not hidden.
   await expect(gauge(page)).toContainText('1 dragged');
-  await expect(page.getByTestId('contacts')).toContainText(/[1-9]\d\.\d mm, dragged [1-9]\d/);
+  await expect(page.getByTestId('contacts')).toContainText(/[1-9]\d\.\d mm on its \w+, dragged [1-9]\d/);
   const text = await savedText(page);
   const unit = 0.0254 / 0.45;
   // The left foot's toe joint between two jumps, s 2.5 to 3.3 at 120 a second.
@@ -107,6 +107,7 @@ test('travel is given and taken by kind and axis, a typed distance says what it 
   await bring(page, recorded(2752));
   const facts = page.getByTestId('travel-facts');
   await expect(facts).toContainText('3.153 m');
+  await expect(facts).toContainText('10.836 m');
   await page.getByRole('radio', { name: 'none, in place' }).click();
   await expect(page.getByText(/Kept: 0\.000 m/)).toBeVisible();
   await page.getByRole('radio', { name: 'as it is' }).click();

@@ -77,7 +77,7 @@ function Together({ one, other }: { one: ClipAnswer; other: ClipAnswer }) {
   const nearest = nearestRelation(compareTravel(a, b));
   const signed = (v: number, digits: number) => v.toFixed(digits).replace('-', '−');
   const words = ({ facts, seconds }: typeof a) =>
-    `${facts.distance.toFixed(3)} m at ${signed(toDegrees(facts.direction), 1)}°, turns ${signed(toDegrees(facts.turn), 1)}°, ${seconds.toFixed(2)} s`;
+    `${facts.distance.toFixed(3)} m, displaced ${facts.displacement.toFixed(3)} m at ${signed(toDegrees(facts.direction), 1)}°, turns ${signed(toDegrees(facts.turn), 1)}°, ${seconds.toFixed(2)} s`;
   return (
     <Facts
       testId="together"

@@ -42,7 +42,8 @@ export function TravelPage({ clip }: { clip: ClipOnStage }) {
           testId="travel-facts"
           strong={SLIDES}
           facts={[
-            [answer.inPlace ? 'Way its feet ask for' : 'Way', `${answer.facts.distance.toFixed(3)} m`],
+            [answer.inPlace ? 'Distance its feet ask for' : 'Distance', `${answer.facts.distance.toFixed(3)} m`],
+            ['Displacement', `${answer.facts.displacement.toFixed(3)} m`],
             ['Speed', `${answer.facts.speed.toFixed(3)} m/s`],
             ['Direction against its facing', `${signed(toDegrees(answer.facts.direction), 1)}°`],
             ['Turns', `${signed(toDegrees(answer.facts.turn), 1)}°`],
