@@ -106,22 +106,21 @@ function smoothedTravel({ places, round }: Track, hz: number, { frames, rate, lo
 }
 
 /**
- * A travel of the same shape whose distance is `distance` (m, along its own way; below 0 backwards). What is added is even in time,
- * so that the speed's own unevenness stays. One that goes nowhere goes along its heading.
+ * A travel of the same shape whose distance is `distance` (m, along its own way; below 0 backwards): each step by the same part
+ * longer, so that who stands still goes on standing. One that goes nowhere goes evenly along its heading.
  */
 export function stretchedTo(track: Track, distance: number, { frames, loop }: Clip, first: number): Track {
   const { places, round } = track;
   const steps = stepsOf(track, frames, loop, first);
-  const more = (distance - lengthOf(steps)) / Math.max(1, steps.length / 2);
+  const length = lengthOf(steps);
+  const goes = length > LEAST_WAY_M;
+  const [times, even] = [goes ? distance / length : 0, goes ? 0 : distance / Math.max(1, steps.length / 2)];
   const stretched = places.slice();
   let [x, z] = [places[first * 4]!, places[first * 4 + 2]!];
   for (let i = 0; i * 2 < steps.length; i++) {
-    const [dx, dz] = [steps[i * 2]!, steps[i * 2 + 1]!];
-    const length = Math.hypot(dx, dz);
     const yaw = places[(first + i) * 4 + 3]!;
-    const [ux, uz] = length > LEAST_STEP_M ? [dx / length, dz / length] : [Math.sin(yaw), Math.cos(yaw)];
-    x += dx + more * ux;
-    z += dz + more * uz;
+    x += times * steps[i * 2]! + even * Math.sin(yaw);
+    z += times * steps[i * 2 + 1]! + even * Math.cos(yaw);
     const f = first + i + 1;
     if (f < frames) stretched.set([x, places[f * 4 + 1]!, z], f * 4);
   }
@@ -136,8 +135,6 @@ export function stretchedTo(track: Track, distance: number, { frames, loop }: Cl
   return { places: stretched, round: whole };
 }
 
-/** A shorter step (m) has no direction. */
-const LEAST_STEP_M = 1e-9;
 /** A shorter way (m) has no direction. */
 const LEAST_WAY_M = 1e-4;
 
