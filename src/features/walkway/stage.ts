@@ -261,14 +261,16 @@ export class Stage {
     this.prints.group.visible = prints;
     const steps = this.motion.endless ? NO_STEPS : chosenPrints(chosen);
     this.prints.begin(this.terrain.covers && !this.motion.source.ground.pieces?.length);
+    // Of two feet that stand the one that landed last; of a clip the other one, until it has left: push-off is where feet slide.
+    const sign = this.motion.clip ? -1 : 1;
     let latest = -Infinity;
     const around = this.printsAround(time);
     for (let i = 0; i < around.length; i++) {
       const hold = around[i]!;
       const stands = time >= hold.landing && time <= hold.leaving;
       this.prints.add(hold, stands, hold.step > 0 && steps.includes(hold.step));
-      if (stands && hold.landing > latest) {
-        latest = hold.landing;
+      if (stands && sign * hold.landing > latest) {
+        latest = sign * hold.landing;
         this.sole.x = hold.x;
         this.sole.y = hold.y;
         this.sole.z = hold.z;

@@ -1,3 +1,4 @@
+import { strToU8 } from 'fflate';
 import type { FootModel } from '../../body/foot-model';
 import type { Clip } from '../../clip/clip';
 import type { ClipFigure } from '../../clip/figure';
@@ -31,7 +32,7 @@ export function encodeContacts(
         }
       : {}),
   };
-  return new TextEncoder().encode(`${JSON.stringify(file, null, 1)}\n`);
+  return strToU8(`${JSON.stringify(file, null, 1)}\n`);
 }
 
 /** How far (part of it) a rate may be from the clip's: a BVH tells it by the time of a frame. */
