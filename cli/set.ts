@@ -1,7 +1,7 @@
 import { defaultSet } from '../src/core/directions/spec';
 import { setMembers } from '../src/core/directions/set';
 import { EXPORT_FORMATS } from '../src/core/formats/format';
-import { manifestOf, packMotions, zipPack } from '../src/core/handover/pack';
+import { filesAndContacts, manifestOf, packMotions, zipPack } from '../src/core/handover/pack';
 import { build, partOf } from '../src/core/project/motion-spec';
 import { InputFault, MOTION_OPTIONS, parseOptions, readBody, readCarrier, readGait, readNumber, readWhole } from './input';
 import { writeFolder, writeWhole } from './output';
@@ -30,11 +30,17 @@ export async function setCommand(args: string[]): Promise<number> {
       () =>
         build({ kind: 'member', set: 'set', directionDeg, twin }, part, { rate }),
   );
-  const files = await packMotions(orders, { rate, inPlace: values['in-place'] ?? false, carrier: readCarrier(values.on), formats });
+  const files = await packMotions(orders, {
+    rate,
+    inPlace: values['in-place'] ?? false,
+    carrier: readCarrier(values.on),
+    formats,
+    contacts: values.contacts ?? false,
+  });
   if (/\.zip$/i.test(values.out)) await writeWhole(values.out, zipPack(files, body));
   else {
     const manifest = { name: 'manifest.json', bytes: Buffer.from(JSON.stringify(manifestOf(files, body), null, 2)) };
-    await writeFolder(values.out, [...files, manifest], manifest.name);
+    await writeFolder(values.out, [...filesAndContacts(files), manifest], manifest.name);
   }
   for (const file of files) process.stdout.write(`${file.name}: ${summary(file.check)}\n`);
   for (const note of new Set(files.flatMap((f) => f.notes.map((n) => n.words)))) process.stdout.write(`  ${note}\n`);

@@ -5,8 +5,7 @@ import type { Carrier } from '../src/core/clip/carried';
 import { encodeClip } from '../src/core/formats/encode';
 import { EXPORT_FORMATS } from '../src/core/formats/format';
 import { contactsName, encodeContacts } from '../src/core/formats/contacts/file';
-import { finished } from '../src/core/travel/edited';
-import { clipFile, clipTable, repeatedContacts } from '../src/core/handover/clip-file';
+import { clipContacts, clipFile, clipTable } from '../src/core/handover/clip-file';
 import { clipStride, NO_STRIDE, takingGait } from '../src/core/travel/take-gait';
 import { InputFault } from './input';
 import { writeWhole } from './output';
@@ -39,12 +38,8 @@ async function encoded(done: readonly Done[], ending: string, { body, carrier }:
 }
 
 /** The contacts of a clip as it goes out, for a file beside it. */
-function contactsOf({ result, edits, onBody }: Done): Uint8Array {
-  if (onBody) return encodeContacts(onBody.document.clip, null, onBody.document.info.contacts);
-  const clip = finished(result.clip, edits);
-  const contacts = repeatedContacts(result.held, result.clip.frames, result.clip.loop ? edits.repeat : 1);
-  return encodeContacts({ ...clip, contacts }, result.analysis.figure.feet);
-}
+const contactsOf = ({ result, edits, onBody }: Done): Uint8Array =>
+  onBody ? encodeContacts(onBody.document.clip, null, onBody.document.info.contacts) : clipContacts(result, edits);
 
 /** Writes clips: one file, or files into a folder. */
 export async function write(done: readonly Done[], out: string, many: boolean, how: Writing): Promise<void> {

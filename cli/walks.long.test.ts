@@ -50,6 +50,46 @@ describe('nimbret steps and check over ground', () => {
     expect([bad.code, bad.err]).toEqual([2, expect.stringContaining('bad.json')]);
   });
 
+  it('tells how a belt goes, and is measured on it; without it the feet go along', async () => {
+    const keys = [
+      { at: 0, value: 0, next: 'smooth' as const },
+      { at: 2, value: -0.6, next: 'smooth' as const },
+    ];
+    const bend: PlanSpec['course'] = {
+      knots: [
+        { x: 0, z: 0, by: 'smooth' },
+        { x: 1, z: 4, by: 'smooth' },
+      ],
+    };
+    write('belt.json', { ...defaultPlan(), steps: null, course: bend, belt: { over: 'time', keys } });
+    for (const out of ['belt.glb', 'belt.bvh']) expect((await run('steps', '--plan', 'belt.json', '--fps', '50', '--contacts', '--out', out)).code).toBe(0);
+    const [glb, bvh] = [await check('belt.glb'), await check('belt.bvh', '--contacts', 'belt.contacts.json')];
+    for (const found of [glb, bvh]) {
+      expect(found.slideMm.atFrames).toBeLessThanOrEqual(0.05);
+      expect(found.told).toBe(true);
+    }
+    expect(bvh.contacts).toEqual(glb.contacts);
+    // The belt's way, from its speed alone: from 0 to −0.6 m/s along a smooth step, then on, against the course's first heading; a clip's length is rounded to whole frames.
+    const seconds = (glb.frames - 1) / glb.rate;
+    expect(Math.abs(Math.hypot(...glb.floorGoesM!) - 0.6 * (seconds - 1))).toBeLessThan((0.6 * 0.5) / glb.rate + 1e-4);
+    expect(glb.floorGoesM![1]).toBeLessThan(0);
+    // Over its floor it goes the course.
+    expect(glb.travel.displacementM).toBeCloseTo(Math.hypot(1, 4), 2);
+    const bare = await run('check', 'belt.bvh');
+    expect(bare.code).toBe(1);
+    expect(bare.err).toMatch(/slides \d{3}/);
+    // What is done to such a file is done over its floor, and told so; the file that comes out lies still.
+    const made = await run('travel', 'belt.glb', '--mirror', '--out', 'mirrored.glb');
+    expect([made.code, made.out]).toEqual([0, expect.stringContaining('its floor moves, by up to')]);
+    const mirrored = await check('mirrored.glb');
+    expect(mirrored.floorGoesM).toBeUndefined();
+    expect(mirrored.slideMm.atFrames).toBeLessThanOrEqual(0.05);
+    expect(mirrored.told).toBe(true);
+    const other = { left: 'right', right: 'left' } as const;
+    const ends = (of: typeof glb, foot: 'left' | 'right') => of.contacts.filter((c) => c.foot === foot).map((c) => [c.from, c.to]);
+    for (const foot of ['left', 'right'] as const) expect(ends(mirrored, foot)).toEqual(ends(glb, other[foot]));
+  });
+
   it('cuts a shot out of a walk, in mid-stride', async () => {
     write('shot.json', { ...plan, shot: { firstFrame: 1, from: 1, to: 3 } });
     expect((await run('steps', '--plan', 'shot.json', '--fps', '24', '--out', 'shot.bvh')).code).toBe(0);

@@ -16,10 +16,19 @@ export interface Ran {
 export interface Check {
   readonly format: string;
   readonly frames: number;
+  readonly rate: number;
+  readonly told: boolean | null;
+  readonly floorGoesM?: readonly [number, number];
   readonly unitMetres: number;
   readonly slideMm: { readonly atFrames: number };
   readonly sinkMm: number;
-  readonly travel: { readonly speedMps: number; readonly directionDeg: number; readonly distanceM: number; readonly turnDeg: number };
+  readonly travel: {
+    readonly speedMps: number;
+    readonly directionDeg: number;
+    readonly distanceM: number;
+    readonly displacementM: number;
+    readonly turnDeg: number;
+  };
   readonly timing: { readonly strideLengthM: number; readonly dutyFactor: { readonly left: number } };
   readonly seam: { readonly positionM: number } | null;
   readonly contacts: readonly { readonly foot: string; readonly from: number; readonly to: number }[];
@@ -41,6 +50,6 @@ export function commandLine() {
     run,
     /** Runs a line of the shell, in which $N is the command. */
     shell: (line: string) => execute('bash', ['-c', line]),
-    check: async (file: string): Promise<Check> => JSON.parse((await run('check', file, '--json')).out) as Check,
+    check: async (file: string, ...options: string[]): Promise<Check> => JSON.parse((await run('check', file, ...options, '--json')).out) as Check,
   };
 }

@@ -6,9 +6,10 @@ import { silhouette } from '@/core/sheet/silhouette';
 import { encodeClip } from '@/core/formats/encode';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { FormatFault } from '@/core/formats/limits';
+import { encodeContacts } from '@/core/formats/contacts/file';
 import { bring, type Brought } from '@/core/formats/bring';
 import { readingMotionFile, type MotionFile } from '@/core/formats/motion-file';
-import { clipFile, clipOnBody, clipTable, dragWords, knowClip, prepareKnown, type KnownClip } from '@/core/handover/clip-file';
+import { clipContacts, clipFile, clipOnBody, clipTable, dragWords, knowClip, prepareKnown, type KnownClip } from '@/core/handover/clip-file';
 import type { Analysis } from '@/core/travel/analysis';
 import { bodyWay } from '@/core/travel/body-way';
 import { finished } from '@/core/travel/edited';
@@ -115,10 +116,13 @@ export class Clips {
     if (format !== 'own') {
       const to = EXPORT_FORMATS.find((f) => f.id === format)!;
       const { document, slide } = clipOnBody(known, prepared, spec, { body: bodyOf(body!), name: spec.name, carrier });
-      return { bytes: await encodeClip(to, document), mime: to.mime, slide, drags };
+      const beside = to.id === 'bvh' ? { contacts: encodeContacts(document.clip, null, document.info.contacts) } : {};
+      return { bytes: await encodeClip(to, document), mime: to.mime, slide, drags, ...beside };
     }
     const made = await clipFile({ bytes, file, index: spec.file.index }, known, prepared, spec.edits, carrier);
-    return typeof made === 'string' ? text(made, 'text/plain') : { bytes: made, mime: 'model/gltf-binary', slide: null, drags };
+    return typeof made === 'string'
+      ? { ...text(made, 'text/plain'), contacts: clipContacts(prepared, spec.edits) }
+      : { bytes: made, mime: 'model/gltf-binary', slide: null, drags };
   }
 
   /** A few pictures from the middle of a clip, in miniature. */

@@ -1,3 +1,4 @@
+import { strFromU8 } from 'fflate';
 import { ownFeet } from '@/core/body/foot-model';
 import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
@@ -11,6 +12,7 @@ import { graceOf } from '@/core/handover/grace';
 import { notesOf } from '@/core/handover/notes';
 import { leadCast, planPiece } from '@/core/steps/lead-piece';
 import type { LeadCast } from '@/core/steps/lead-step';
+import { contactsName } from '@/core/formats/contacts/file';
 import { shotOf } from '@/core/steps/motion';
 import { toDegrees } from '@/core/math/scalar';
 import { reportingClip } from '@/core/measure/report';
@@ -128,12 +130,14 @@ async function* packClips({ clips: specs, part, handover }: WorkerCalls['pack'][
       const ending = format === 'own' ? /\.[^.]+$/.exec(spec.file.name)![0].toLowerCase() : EXPORT_FORMATS.find((f) => f.id === format)!.extension;
       const name = `${uniqueStem(`${handover.clipsOnBody ? `${part.body.name} ` : ''}${spec.name}`, ending, names)}${ending}`;
       yield { done: files.length, total: specs.length, name };
-      const { bytes, drags } = yield* clips.clipFile({ spec: own, format, body: part.body, carrier: handover.carrier });
-      const check = (yield* checkingFile(bytes, name))[0]!;
+      const { bytes, drags, contacts } = yield* clips.clipFile({ spec: own, format, body: part.body, carrier: handover.carrier });
+      const beside = contacts && handover.contacts ? contacts : undefined;
+      const check = (yield* checkingFile(bytes, name, undefined, beside && { text: strFromU8(beside), file: contactsName(name) }))[0]!;
       files.push({
         name,
         bytes,
         check,
+        ...(beside ? { contacts: beside } : {}),
         notes: drags ? [{ kind: 'fault', words: `${spec.name}: ${drags}` }] : [],
         directionDeg: check.travel.directionDeg ?? 0,
       });
@@ -164,11 +168,12 @@ async function* pack(request: WorkerCalls['pack']['request'], motions: Motions, 
       hold: handover.hold,
       closing: handover.closing,
       formats,
+      contacts: handover.contacts,
     },
   );
   const files = [...made, ...(yield* packClips(request, clips))];
   const told = files.map((f) => ({ name: f.name, size: f.bytes.byteLength, check: f.check, notes: f.notes }));
-  if (files.length === 1) {
+  if (files.length === 1 && !files[0]!.contacts) {
     const file = files[0]!;
     const mime = EXPORT_FORMATS.find((f) => file.name.endsWith(f.extension))!.mime;
     return { name: file.name, mime, bytes: file.bytes, files: told };

@@ -107,8 +107,8 @@ export interface WorkerCalls {
   clipFile: {
     /** On its own skeleton, or on a body of ours in a format; or as a table. */
     request: { spec: ClipSpec; format: 'own' | 'csv' | ExportFormat['id']; body?: BodySpec; carrier: Carrier | null };
-    /** `slide`: what a foot slides on that body, m; null on its own. `drags`: what a lock leaves, in words. */
-    answer: { bytes: Uint8Array; mime: string; slide: number | null; drags: string | null };
+    /** `slide`: what a foot slides on that body, m; null on its own. `drags`: what a lock leaves, in words. `contacts`: the contacts file that belongs to a BVH. */
+    answer: { bytes: Uint8Array; mime: string; slide: number | null; drags: string | null; contacts?: Uint8Array };
   };
   clipFilm: {
     /** A few pictures of a clip as silhouettes, over so many seconds. */

@@ -1,4 +1,5 @@
 import type { ContactManner, ContactPart } from '../clip/clip';
+import { deckWay } from '../clip/deck';
 import type { ClipFigure } from '../clip/figure';
 import { bring } from '../formats/bring';
 import { withContacts } from '../formats/contacts/file';
@@ -6,6 +7,7 @@ import { assertFinite } from '../formats/limits';
 import { readMotionFile } from '../formats/motion-file';
 import { buildGround } from '../ground/build';
 import type { GroundSpec } from '../ground/spec';
+import { finishLater } from '../math/finish';
 import { toDegrees } from '../math/scalar';
 import { analyseClip } from '../travel/analysis';
 import { reportingClip, type ClipReport } from '../measure/report';
@@ -37,7 +39,10 @@ export interface CheckResult {
   readonly sinkMm: number;
   readonly stretch: number;
   readonly seam: ClipReport['seam'];
+  /** Over its floor, also where that moves. */
   readonly travel: ClipReport['travel'];
+  /** Where the file tells a floor that moves: how far (m) it goes, x and z; all else is measured on it. */
+  readonly floorGoesM?: readonly [number, number];
   readonly kneeSnapDegPerS2: number;
   /** Least and largest vertical acceleration of the hips. */
   readonly hipsAccelerationMps2: readonly [number, number];
@@ -55,13 +60,8 @@ export interface ContactsText {
 }
 
 /** Checks every clip in a BVH or GLB file against a ground; without one against what the file tells, or level ground. Throws FormatFault where the file cannot be read or has no two legs. */
-export async function checkFile(bytes: Uint8Array, file: string, ground?: GroundSpec, contacts?: ContactsText): Promise<CheckResult[]> {
-  const work = checkingFile(bytes, file, ground, contacts);
-  for (;;) {
-    const { done, value } = await work.next();
-    if (done) return value;
-  }
-}
+export const checkFile = (bytes: Uint8Array, file: string, ground?: GroundSpec, contacts?: ContactsText): Promise<CheckResult[]> =>
+  finishLater(checkingFile(bytes, file, ground, contacts));
 
 /** The same bit by bit. */
 export async function* checkingFile(bytes: Uint8Array, file: string, ground?: GroundSpec, contacts?: ContactsText): AsyncGenerator<undefined, CheckResult[]> {
@@ -108,6 +108,7 @@ function* checkingClip(figure: ClipFigure, file: string, unitMetres: number, ski
     })),
     slideMm: report.slideMm,
     told: found?.told ?? null,
+    ...(figure.deck ? { floorGoesM: deckWay(figure.deck).goes } : {}),
     sinkMm: report.sinkMm,
     stretch: report.stretch,
     seam: report.seam,

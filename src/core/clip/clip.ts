@@ -59,8 +59,10 @@ export interface Clip {
   readonly poses: Float64Array;
   /** What one loop adds to joint 0; no change for clips that do not loop or stay in place. */
   readonly loopTravel: Placement;
-  /** Contacts where they are known, otherwise null. */
+  /** Contacts where they are known, otherwise null; on the deck where there is one. */
   readonly contacts: readonly ClipContact[] | null;
+  /** How far (m) a floor that moves has gone by each frame, x and z: frames × 2 numbers. Absent where the floor lies still. */
+  readonly deck?: Float64Array;
 }
 
 /** Whether the travel of a loop goes anywhere. */

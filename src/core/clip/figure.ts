@@ -12,4 +12,6 @@ export interface ClipFigure {
   readonly legLength: number;
   /** True where the file tells its soles; otherwise they are as its rest pose has them. */
   readonly soled?: boolean;
+  /** How the floor moves in the file, as `Clip.deck`; the clip is as it is seen from that floor. */
+  readonly deck?: Float64Array;
 }

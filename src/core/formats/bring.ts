@@ -2,6 +2,7 @@ import { findLegs } from '../body/find-legs';
 import { guessRoles, isBiped } from '../body/guess-roles';
 import { JOINT, type Role } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize, withAncestors } from '../body/skeleton';
+import { deckWay, onDeck } from '../clip/deck';
 import { inWorld, worldTurn, type Up } from '../clip/in-world';
 import type { ClipFigure } from '../clip/figure';
 import { toRadians } from '../math/scalar';
@@ -51,12 +52,13 @@ export function bring(found: FoundClip, said: BringSettings = NOTHING_SAID): Bro
   const seen = guessUp(found, joints);
   const up = said.up ?? seen.up;
   if (said.up === null && !seen.sure) doubts.push('which way is up is a guess: the figure is not upright for most of the time');
+  if (clip.deck) doubts.push(`its floor moves, by up to ${deckWay(clip.deck).farthest.toFixed(2)} m: it is taken as it goes over that floor`);
   const turn = worldTurn(up, toRadians(said.heading));
-  const placed = inWorld(clip, unit, turn);
+  const placed = inWorld(onDeck(clip), unit, turn);
   const scaled = ends.map((e) => (e ? (e.map((v) => v * unit) as [number, number, number]) : null));
   const legs = findLegs(placed.skeleton, scaled, found.sole, joints)!;
   return {
-    figure: { clip: placed, roles: joints, ...legs, ...(found.sole ? { soled: true } : {}) },
+    figure: { clip: placed, roles: joints, ...legs, ...(found.sole ? { soled: true } : {}), ...(clip.deck ? { deck: clip.deck } : {}) },
     unit,
     up,
     turn,

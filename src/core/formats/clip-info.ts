@@ -4,7 +4,7 @@ import type { Carrier } from '../clip/carried';
 import type { Clip } from '../clip/clip';
 import type { GroundSpec } from '../ground/spec';
 import { toDegrees } from '../math/scalar';
-import { toldOf, type ToldContact } from './contacts/told';
+import { tellFloor, toldOf, type ToldContact } from './contacts/told';
 import { splitTravel } from '../travel/split';
 
 /** What a written clip says about itself besides its motion; SI units, direction in degrees (left positive). */
@@ -23,6 +23,8 @@ interface ClipInfo {
   readonly travel: readonly [number, number];
   readonly turn: number;
   readonly contacts: readonly ToldContact[];
+  /** How far (m) its floor has gone by each frame, x and z, where that moves. */
+  readonly floor?: readonly number[];
   /** The ground it was made for, where that is not level. */
   readonly ground?: GroundSpec;
 }
@@ -71,6 +73,7 @@ export function clipDocument(
       travel: [x, z],
       turn: toDegrees(yaw),
       contacts: toldOf(clip, body, ground),
+      ...(inPlace ? {} : tellFloor(clip)),
       ...(ground ? { ground } : {}),
     },
   };

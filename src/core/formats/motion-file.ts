@@ -1,6 +1,7 @@
 import type { Sole } from '../body/sole';
 import type { Clip } from '../clip/clip';
 import type { GroundSpec } from '../ground/spec';
+import { finishLater } from '../math/finish';
 import type { Skin } from '../measure/skin';
 import { decodingBvh } from './bvh/decode';
 import type { BvhPackage } from './bvh/package';
@@ -82,10 +83,4 @@ export async function* readingMotionFile(bytes: Uint8Array, file: string): Async
 const READ_PART = 0.6;
 
 /** The same at once. */
-export async function readMotionFile(bytes: Uint8Array, file: string): Promise<MotionFile> {
-  const reading = readingMotionFile(bytes, file);
-  for (;;) {
-    const { done, value } = await reading.next();
-    if (done) return value;
-  }
-}
+export const readMotionFile = (bytes: Uint8Array, file: string): Promise<MotionFile> => finishLater(readingMotionFile(bytes, file));

@@ -6,6 +6,7 @@ import { movedContact, type Clip, type ClipContact } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { clipDocument, type ClipDocument } from '../formats/clip-info';
 import { bring, type Brought } from '../formats/bring';
+import { encodeContacts } from '../formats/contacts/file';
 import { encodeBvh } from '../formats/bvh/encode';
 import { rewrittenBvh } from '../formats/bvh/rewrite';
 import { travelCsv } from '../formats/csv/travel';
@@ -61,8 +62,14 @@ export function clipTable({ clip: prepared, put, held }: PreparedClip, edits: Ed
 }
 
 /** Contacts of a loop over so many rounds. */
-export const repeatedContacts = (contacts: readonly ClipContact[], frames: number, rounds: number): ClipContact[] =>
+const repeatedContacts = (contacts: readonly ClipContact[], frames: number, rounds: number): ClipContact[] =>
   Array.from({ length: rounds }, (_, r) => contacts.map((c) => movedContact(c, r * frames))).flat();
+
+/** The contacts file of a clip as it goes out on its own skeleton. */
+export function clipContacts({ clip, held, analysis }: PreparedClip, edits: EditSpec): Uint8Array {
+  const contacts = repeatedContacts(held, clip.frames, clip.loop ? edits.repeat : 1);
+  return encodeContacts({ ...finished(clip, edits), contacts }, analysis.figure.feet);
+}
 
 /** What a lock leaves of a clip's slide, in words; null where it leaves nothing. */
 export function dragWords({ drags }: PreparedClip): string | null {
@@ -83,8 +90,9 @@ export async function clipFile(
   carrier: Carrier | null = null,
 ): Promise<string | Uint8Array> {
   const { figure, unit, turn } = brought;
-  const clip = finished(carrier ? onCarrier(prepared, figure.roles[JOINT.hips]!, put.places, carrier) : prepared, edits);
-  if (!file.bvh) return rewrittenGlb(await decodeGlb(bytes), index, figure.clip, clip, unit, turn);
+  const done = finished(carrier ? onCarrier(prepared, figure.roles[JOINT.hips]!, put.places, carrier) : prepared, edits);
+  const clip = { ...done, contacts: repeatedContacts(prepared.contacts ?? [], prepared.frames, prepared.loop ? edits.repeat : 1) };
+  if (!file.bvh) return rewrittenGlb(await decodeGlb(bytes), index, figure.deck ? null : figure.clip, clip, unit, turn);
   // A rest pose that was mended away is a row less at the beginning.
   const skipped = figure.clip.frames < file.bvh.frames ? 1 : 0;
   return encodeBvh(rewrittenBvh(file.bvh, clip, unit, turn, rowsOf(edits, skipped)));

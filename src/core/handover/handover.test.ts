@@ -1,11 +1,13 @@
 import { strFromU8, unzipSync } from 'fflate';
 import { describe, expect, it } from 'vitest';
+import { checkFile } from '../check/check';
 import { EXPORT_FORMATS } from '../formats/format';
 import { setTiming } from '../gait/timing';
 import { defaultSet } from '../directions/spec';
 import { cycleOrder, presetFor, shippedBody } from '../tests/cast';
 import { build, partOf } from '../project/motion-spec';
 import { setMembers } from '../directions/set';
+import { defaultPlan } from '../steps/plan';
 import { makeClip, type Order } from './make-clip';
 import { packing, packMotions, zipPack } from './pack';
 import { handoverSpecSchema, defaultHandover } from './spec';
@@ -39,6 +41,24 @@ describe('a hand-over pack', () => {
     expect(Buffer.from(zip).equals(Buffer.from(zipPack(files, body)))).toBe(true);
     const manifest = JSON.parse(strFromU8(unzipSync(zip)['manifest.json']!)) as { clips: Record<string, unknown>[] };
     expect(manifest.clips[0]).toMatchObject({ frames: 25, rate: 24, loop: true, directionDeg: 0, turnDeg: 0, syncPhase: 0 });
+  });
+
+  it('puts a contacts file beside a BVH where it is asked for, and measures a walk on the ground it is for', async () => {
+    const walk = presetFor('walk', body);
+    const stairs = { kind: 'stairs' as const, id: 's', name: 's', x: 0, z: 2, headingDeg: 0, riser: 0.15, tread: 0.32, count: 3, breadth: 2 };
+    const plan = { ...defaultPlan(), steps: null, ground: { ...defaultPlan().ground, features: [stairs] }, gait: 'gait' };
+    const order = () => build({ kind: 'plan', plan: 'plan' }, partOf(body.spec, walk, { plans: { plan } }), { rate: 24 });
+    const files = await packMotions([order], { rate: 24, inPlace: false, formats: EXPORT_FORMATS, contacts: true });
+    expect(files.map((f) => [f.name.slice(-4), f.contacts !== undefined])).toEqual([
+      ['.glb', false],
+      ['.bvh', true],
+    ]);
+    for (const { check } of files) expect(Math.max(check.slideMm.atFrames!, check.sinkMm)).toBeLessThan(0.1);
+    const zip = unzipSync(zipPack(files, body));
+    const beside = Object.keys(zip).find((name) => name.endsWith('.contacts.json'))!;
+    expect(beside).toBe(files[1]!.name.replace('.bvh', '.contacts.json'));
+    const [checked] = await checkFile(files[1]!.bytes, files[1]!.name, plan.ground, { text: strFromU8(zip[beside]!), file: beside });
+    expect(checked!.contacts).toEqual(files[0]!.check.contacts);
   });
 
   it('does no more than it is asked for: who stops asking has stopped it', async () => {

@@ -1,17 +1,21 @@
 import { strToU8, zipSync, type Zippable } from 'fflate';
 import type { Body } from '../body/body';
 import type { Carrier } from '../clip/carried';
-import { checkingFile, type CheckResult } from '../check/check';
-import { encodeClip } from '../formats/encode';
+import type { CheckResult } from '../check/check';
+import { contactsName } from '../formats/contacts/file';
 import type { ExportFormat } from '../formats/format';
+import { finishLater } from '../math/finish';
 import type { SampleOptions } from '../motion/sample';
 import { makingClip, type Order } from './make-clip';
 import type { Note } from './notes';
+import { writing } from './written';
 
 /** One written file and what measuring it again found. */
 export interface PackedFile {
   readonly name: string;
   readonly bytes: Uint8Array;
+  /** The contacts file beside it. */
+  readonly contacts?: Uint8Array;
   readonly check: CheckResult;
   readonly notes: readonly Note[];
   readonly directionDeg: number;
@@ -22,6 +26,8 @@ export interface PackOptions extends SampleOptions {
   readonly inPlace: boolean;
   readonly carrier?: Carrier | null;
   readonly formats: readonly ExportFormat[];
+  /** Whether a contacts file is written beside each BVH. */
+  readonly contacts?: boolean;
 }
 
 /** Fixed time stamp of zip entries, so that equal packs have equal bytes. */
@@ -53,9 +59,8 @@ export async function* packing(orders: readonly (() => Order)[], options: PackOp
     for (const format of options.formats) {
       const name = `${stem}${format.extension}`;
       yield { done: files.length, total, name };
-      const bytes = await encodeClip(format, document);
-      const check = (yield* checkingFile(bytes, name))[0]!;
-      files.push({ name, bytes, check, notes, directionDeg: document.info.direction });
+      const written = yield* writing(document, format, name, options.contacts ?? false);
+      files.push({ name, ...written, notes, directionDeg: document.info.direction });
     }
   }
   yield { done: total, total, name: '' };
@@ -68,13 +73,7 @@ function motionOf({ motion, asked }: Order): string {
 }
 
 /** The same to its end, telling nobody. */
-export async function packMotions(orders: readonly (() => Order)[], options: PackOptions): Promise<PackedFile[]> {
-  const work = packing(orders, options);
-  for (;;) {
-    const { done, value } = await work.next();
-    if (done) return value;
-  }
-}
+export const packMotions = (orders: readonly (() => Order)[], options: PackOptions): Promise<PackedFile[]> => finishLater(packing(orders, options));
 
 /** A name as a word of a file's name. */
 const word = (s: string) =>
@@ -125,10 +124,14 @@ export function manifestOf(files: readonly PackedFile[], body: Body): object {
   };
 }
 
+/** Every file of a pack by its name, contacts files among them. */
+export const filesAndContacts = (files: readonly PackedFile[]): { readonly name: string; readonly bytes: Uint8Array }[] =>
+  files.flatMap(({ name, bytes, contacts }) => [{ name, bytes }, ...(contacts ? [{ name: contactsName(name), bytes: contacts }] : [])]);
+
 /** All files and their manifest as one zip. */
 export function zipPack(files: readonly PackedFile[], body: Body): Uint8Array {
   const entries: Zippable = {};
-  for (const { name, bytes } of files) entries[name] = [bytes, { level: name.endsWith('.glb') ? 1 : 6, mtime: ZIP_TIME }];
+  for (const { name, bytes } of filesAndContacts(files)) entries[name] = [bytes, { level: name.endsWith('.glb') ? 1 : 6, mtime: ZIP_TIME }];
   entries['manifest.json'] = [strToU8(JSON.stringify(manifestOf(files, body), null, 2)), { mtime: ZIP_TIME }];
   return zipSync(entries);
 }

@@ -19,6 +19,8 @@ export const handoverSpecSchema = z.strictObject({
   hold: z.number().int().min(1).max(4).default(1),
   closing: z.boolean().default(false),
   formats: z.array(z.enum(['glb', 'bvh'])).max(2),
+  /** Whether a contacts file is written beside each BVH. */
+  contacts: z.boolean().default(false),
   cycle: z.boolean(),
   plan: z.boolean(),
   /** Clips of the Travel station, by id, and whether they go out on a body of ours instead of their own skeletons. */
@@ -40,6 +42,7 @@ export const defaultHandover = (): HandoverSpec => ({
   hold: 1,
   closing: false,
   formats: ['glb'],
+  contacts: false,
   cycle: true,
   plan: true,
   clips: [],

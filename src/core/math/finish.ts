@@ -5,3 +5,11 @@ export function finish<T>(work: Generator<unknown, T>): T {
     if (done) return value;
   }
 }
+
+/** The same of work that waits for others in between. */
+export async function finishLater<T>(work: AsyncGenerator<unknown, T>): Promise<T> {
+  for (;;) {
+    const { done, value } = await work.next();
+    if (done) return value;
+  }
+}

@@ -49,16 +49,22 @@ export function clipSampling(motion: Motion, rate: number, options: SampleOption
     loop,
     poses: new Float64Array(frames * size),
     loopTravel,
+    ...(motion.deck ? { deck: new Float64Array(frames * 2) } : {}),
     contacts: contactsOf(motion, per / duration, frames, cycles, loop).map((c) => heldContact(c, hold, frames)),
   };
   let next = 0;
+  const by = new Float64Array(2);
   return {
     clip,
     step(count = STEP_FRAMES) {
       for (const end = Math.min(frames, next + count); next < end; next++) {
         // Held pictures repeat the first of their group; the closing one always shows the end.
         const f = next === frames - 1 && !loop ? next : next - (next % hold);
-        motion.pose((f / per) * duration, clip.poses, next * size);
+        const t = (f / per) * duration;
+        motion.pose(t, clip.poses, next * size);
+        if (!clip.deck) continue;
+        motion.deck!(t, by);
+        clip.deck.set(by, next * 2);
       }
       return next === frames;
     },

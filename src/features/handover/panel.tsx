@@ -51,6 +51,8 @@ export function HandoverPanel() {
   const made = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length - (twice ? 1 : 0);
   const clipFiles = ticked.length * (spec.clipsOnBody ? spec.formats.length : 1);
   const files = made * spec.formats.length + clipFiles;
+  // Only a BVH has no place for contacts of its own.
+  const bvh = spec.formats.includes('bvh') || (ticked.length > 0 && !spec.clipsOnBody);
   const request = usePackRequest();
   const start = () =>
     pack.run(
@@ -143,6 +145,13 @@ export function HandoverPanel() {
               onChange={(on) => change('formats', (h) => void (h.formats = on ? [...h.formats, f.id] : h.formats.filter((x) => x !== f.id)))}
             />
           ))}
+          <Tick
+            label="contacts beside BVH"
+            title="Writes NAME.contacts.json beside each BVH: when each foot is on the ground, what it turns about, and how its floor moves"
+            disabled={!bvh}
+            checked={spec.contacts}
+            onChange={(on) => change('contacts files', (h) => void (h.contacts = on))}
+          />
         </Box>
       </Box>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
@@ -173,6 +182,21 @@ export function HandoverPanel() {
   );
 }
 
-function Tick({ label, checked, onChange }: { label: string; checked: boolean; onChange: (on: boolean) => void }) {
-  return <FormControlLabel label={label} control={<Checkbox size="small" checked={checked} onChange={(_, on) => onChange(on)} sx={{ py: 0.25 }} />} />;
+interface TickProps {
+  label: string;
+  checked: boolean;
+  onChange: (on: boolean) => void;
+  title?: string;
+  disabled?: boolean;
+}
+
+function Tick({ label, checked, onChange, title, disabled = false }: TickProps) {
+  return (
+    <FormControlLabel
+      label={label}
+      title={title}
+      disabled={disabled}
+      control={<Checkbox size="small" checked={checked} onChange={(_, on) => onChange(on)} sx={{ py: 0.25 }} />}
+    />
+  );
 }

@@ -1,17 +1,15 @@
 import { strToU8 } from 'fflate';
 import type { FootModel } from '../../body/foot-model';
 import type { Clip } from '../../clip/clip';
+import { onDeck } from '../../clip/deck';
 import type { ClipFigure } from '../../clip/figure';
 import { decodeContacts } from '../json/decode';
 import { FormatFault } from '../limits';
-import { heard, tell, type ContactsFile, type ToldContact } from './told';
+import { heard, heardFloor, tell, tellFloor, type ContactsFile, type ToldContact } from './told';
 
 /** The contacts file of a clip, with the soles of its feet where its own file does not show them. `told`: as another file tells them already. */
-export function encodeContacts(
-  { name, rate, frames, contacts }: Clip,
-  feet: readonly FootModel[] | null,
-  told: readonly ToldContact[] | null = null,
-): Uint8Array {
+export function encodeContacts(clip: Clip, feet: readonly FootModel[] | null, told: readonly ToldContact[] | null = null): Uint8Array {
+  const { name, rate, frames, contacts } = clip;
   const file: ContactsFile = {
     format: 'nimbret.contacts',
     version: 1,
@@ -19,6 +17,7 @@ export function encodeContacts(
     rate,
     frames,
     contacts: [...(told ?? (contacts ?? []).map((c) => tell(c, rate)))],
+    ...tellFloor(clip),
     ...(feet
       ? {
           soles: feet.map(({ name: foot, heel, ball, tip, up, toesUp }) => ({
@@ -56,7 +55,9 @@ export function withContacts(text: string, file: string, figure: ClipFigure): Cl
     const { heel, ball, tip, up, toesUp } = sole;
     return { ...foot, heel, ball, tip, up, toesUp };
   });
-  return { ...figure, feet, ...(told.soles ? { soled: true } : {}), clip: { ...figure.clip, contacts: heard(told.contacts, told.rate) } };
+  const floor = heardFloor(told.floor, frames, file);
+  const clip = onDeck({ ...figure.clip, ...floor, contacts: heard(told.contacts, told.rate) });
+  return { ...figure, ...floor, feet, ...(told.soles ? { soled: true } : {}), clip };
 }
 
 /** Name of the contacts file beside a motion file. */

@@ -2,9 +2,10 @@ import { z } from 'zod';
 import { ownFeet } from '../../body/foot-model';
 import type { Body } from '../../body/body';
 import type { Clip, ClipContact } from '../../clip/clip';
+import { onDeck } from '../../clip/deck';
 import { buildGround } from '../../ground/build';
 import type { GroundSpec } from '../../ground/spec';
-import { READ_LIMITS } from '../limits';
+import { FormatFault, READ_LIMITS } from '../limits';
 import { createExactParts } from '../../travel/contact-parts';
 
 const frame = z.number().min(-1e6).max(1e7);
@@ -29,6 +30,12 @@ export type ToldContact = z.infer<typeof toldContactSchema>;
 
 const vector = z.tuple([z.number().min(-10).max(10), z.number().min(-10).max(10), z.number().min(-10).max(10)]);
 
+/** How far (m) a floor that moves has gone: x and z of each frame, one after the other. */
+export const floorWaySchema = z
+  .array(z.number().min(-READ_LIMITS.metres).max(READ_LIMITS.metres))
+  .min(2)
+  .max(2 * READ_LIMITS.frames);
+
 /** Contacts beside a BVH, which has no place for them; each as a GLB's extras tell it. They are checked when read, not trusted. */
 export const contactsFileSchema = z.strictObject({
   format: z.literal('nimbret.contacts'),
@@ -37,6 +44,8 @@ export const contactsFileSchema = z.strictObject({
   rate: z.number().positive().max(READ_LIMITS.rate),
   frames: z.number().int().positive().max(READ_LIMITS.frames),
   contacts: z.array(toldContactSchema).max(100_000),
+  /** How far (m) the floor has gone by each frame, x and z one after the other, where it moves. */
+  floor: floorWaySchema.optional(),
   /** The soles they were found on: heel in the ankle's frame, ball and tip in the toes', and the way up where the sole lies flat, m. */
   soles: z
     .array(z.strictObject({ foot: z.enum(['left', 'right']), heel: vector, ball: vector, tip: vector, up: vector, toesUp: vector }))
@@ -47,8 +56,19 @@ export type ContactsFile = z.infer<typeof contactsFileSchema>;
 
 const round = (v: number): number => Math.round(v * 1e6) / 1e6;
 
+/** The way of a floor that moves as a file tells it, to a micrometre. */
+export const tellFloor = ({ deck }: Clip): { floor?: number[] } => (deck ? { floor: [...deck].map(round) } : {});
+
+/** The way of a floor as it is told of a clip. Throws FormatFault where it has not a place for each frame. */
+export function heardFloor(floor: readonly number[] | undefined, frames: number, where: string): { deck?: Float64Array } {
+  if (!floor) return {};
+  if (floor.length !== frames * 2) throw new FormatFault(`its floor has ${floor.length / 2} places for ${frames} frames`, where);
+  return { deck: Float64Array.from(floor) };
+}
+
 /** Contacts of a clip of one of our bodies as a file tells them; those that stand exactly with the parts their soles show. */
-export function toldOf(clip: Clip, body: Body, ground: GroundSpec | null): ToldContact[] {
+export function toldOf(source: Clip, body: Body, ground: GroundSpec | null): ToldContact[] {
+  const clip = onDeck(source);
   const over = ground ? buildGround(ground) : null;
   const exact = new Map(ownFeet(body).map((foot) => [foot.name, createExactParts(clip, foot, over)]));
   return (clip.contacts ?? []).map((c) => tell({ ...c, parts: c.parts ?? exact.get(c.foot)!(c) }, clip.rate));

@@ -1,4 +1,4 @@
-import { heard, toldContactSchema } from '../contacts/told';
+import { floorWaySchema, heard, heardFloor, toldContactSchema } from '../contacts/told';
 import type { Accessor, Animation, AnimationSampler, Document, Node, Primitive, Root, Skin as Bones } from '@gltf-transform/core';
 import { z } from 'zod';
 import type { Sole } from '../../body/sole';
@@ -25,7 +25,7 @@ const MOST_TURN_DEG = 3_600_000;
 
 const metres = z.number().min(-READ_LIMITS.metres).max(READ_LIMITS.metres);
 
-const extrasSchema = z.object({
+export const extrasSchema = z.object({
   format: z.literal('nimbret.clips'),
   version: z.literal(1),
   body: z.object({
@@ -49,6 +49,7 @@ const extrasSchema = z.object({
       travel: z.tuple([metres, metres]),
       turn: z.number().min(-MOST_TURN_DEG).max(MOST_TURN_DEG).default(0),
       contacts: z.array(toldContactSchema).max(100_000),
+      floor: floorWaySchema.optional(),
       ground: groundSpecSchema.optional(),
     }),
   ),
@@ -263,7 +264,17 @@ function toClip(animation: Animation, { nodes, parents, scales }: SceneNodes, to
   const contacts: ClipContact[] | null = told ? heard(told.contacts, rate) : null;
   const goes = told?.loop && !told.inPlace;
   const loopTravel = goes ? createPlacement(told.travel[0], 0, told.travel[1], toRadians(told.turn)) : createPlacement();
-  return { name: animation.getName(), skeleton, frames, rate, loop: told?.loop ?? false, poses, loopTravel, contacts };
+  return {
+    name: animation.getName(),
+    skeleton,
+    frames,
+    rate,
+    loop: told?.loop ?? false,
+    poses,
+    loopTravel,
+    contacts,
+    ...heardFloor(told?.floor, frames, where),
+  };
 }
 
 /** Key times of a sampler: finite, from 0, each later than the one before. */

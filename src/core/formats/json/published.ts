@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { contactsFileSchema } from '../contacts/told';
 import { groundSpecSchema } from '../../ground/spec';
 import { walkSchema } from '../../steps/plan';
 
@@ -6,4 +7,5 @@ import { walkSchema } from '../../steps/plan';
 export const publishedSchemas = (): { readonly name: string; readonly schema: object }[] => [
   { name: 'nimbret.plan', schema: z.toJSONSchema(walkSchema) },
   { name: 'nimbret.ground', schema: z.toJSONSchema(groundSpecSchema) },
+  { name: 'nimbret.contacts', schema: z.toJSONSchema(contactsFileSchema) },
 ];
