@@ -44,19 +44,20 @@ export function layWalk(program: Program, standing: number, edits: StepEdits = s
   if (laying.stretches.length === 0) throw new RangeError('plan: nothing is walked: the course is too short for a step, or its pace is 0');
   return { gaits, first, stretches: laying.stretches, slowed: raw.slowed(), farMarks };
 
-  /** Walks up to a goal, resting where the tracks ask for it; true where they end the walk. */
+  /** Walks up to a goal, resting where the tracks ask for it; true where the walk ends before it. */
   function goTo(goal: Goal): boolean {
     let tries = 0;
     while (laying.number < limit && goal.at - laying.s > NO_STEP_M) {
       const { raws, rested, farMarks: far } = movesTo(mover, laying, goal.at);
       farMarks.push(...far);
       layStretch(laying, raws, 'walk', rested || !Number.isFinite(goal.at) || laying.number + raws.length + 1 >= limit ? null : goal.at);
-      if ((raws.length === 0 && tries++ > MOST_TRIES) || !rested) return false;
+      if ((raws.length === 0 && tries++ > MOST_TRIES) || !rested) break;
       const again = restEnd(laying, asked, gaits);
       if (again === null) return true;
       laying.time = again;
     }
-    return false;
+    // Who runs out of steps on the way does nothing of what waits there.
+    return goal.at - laying.s > NO_STEP_M;
   }
 
   function turn({ at, to }: Goal & { kind: 'turn' }): void {

@@ -81,7 +81,9 @@ export function movesTo({ gaits, raw: steps, marks, legLength, paced, limit }: M
   while (next >= 0 && next < marks.length && marks[next]!.at < to - NO_STEP_M && !rested && raws.length < left) {
     const mark = marks[next]!;
     const own = towards(mark.at, PAST_PIECE_M);
-    if (rested || own.length === 0) break;
+    const nearest = own.at(-1);
+    // With no steps left to come there, nobody steps on it.
+    if (rested || !nearest || mark.at - nearest.s > NEARLY_THERE * nearest.full) break;
     // Within a step of it, and from piece to piece, the foot goes straight there.
     const before = next > 0 && marks[next - 1]!.group === mark.group && marks[next - 1]!.at <= place + NO_STEP_M;
     const taken = before ? [own[0]!] : shareSpan(own, place, mark.at, false);

@@ -134,7 +134,7 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
         settled[beat.side] = print.s;
         const own = stanceOf(gait, beat, Math.min(1, share), strideTime);
         const plain =
-          next && next.gait !== gait ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime)) : own;
+          next && (next.gait !== gait || next.strideTime < strideTime) ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime)) : own;
         const { stretched, waits } = stoodMore(steps, nth, beat);
         const moving = plain + stretched;
         const stance = laid.paused + moving + waits;
