@@ -54,6 +54,9 @@ function swingPart(beats: readonly Beat[], side: Side): number {
   return 1 - (end - start);
 }
 
+/** Whether a foot lands more than once a step. */
+const hops = ({ steps }: StepGait): boolean => steps.flat().some((b) => b.hopped);
+
 /** A step's gait: from one of the track's to another by a part of the way. */
 export interface GaitMix {
   readonly from: number;
@@ -66,7 +69,8 @@ const BESIDE_PART = 0.5;
 
 /** A step's mix beside one with a gait of its own (or null): half way towards that, where both land their feet alike. */
 export function besideOwn(mix: GaitMix, own: number | null, { all, of }: StepGaits): GaitMix {
-  return own === null || mix.part > 0 || all[own]!.steps.length !== of(mix).steps.length ? mix : { from: mix.from, to: own, part: BESIDE_PART };
+  const alike = (a: StepGait, b: StepGait) => a.steps.length === b.steps.length && hops(a) === hops(b);
+  return own === null || mix.part > 0 || !alike(all[own]!, of(mix)) ? mix : { from: mix.from, to: own, part: BESIDE_PART };
 }
 
 /** The gaits of a walk, each made once. */
@@ -91,6 +95,8 @@ export function createStepGaits({ over, keys }: GaitTrack, own: readonly GaitSpe
       if (i === 0 || at >= begins + stretch) return { from: i, to: i, part: 0 };
       // A gait of another pattern comes at once: there is nothing between two landings and one.
       if (all[i]!.steps.length !== all[i - 1]!.steps.length) return { from: i, to: i, part: 0 };
+      // Nor is there between one landing a step and two: it changes half way.
+      if (hops(all[i]!) !== hops(all[i - 1]!)) return at < begins + stretch / 2 ? { from: i - 1, to: i - 1, part: 0 } : { from: i, to: i, part: 0 };
       const part = Math.round(smoothstep(begins, begins + stretch, at) * MIX_PARTS) / MIX_PARTS;
       return part === 0 ? { from: i - 1, to: i - 1, part } : part === 1 ? { from: i, to: i, part: 0 } : { from: i - 1, to: i, part };
     },

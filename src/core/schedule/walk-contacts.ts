@@ -134,7 +134,9 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
         settled[beat.side] = print.s;
         const own = stanceOf(gait, beat, Math.min(1, share), strideTime);
         const plain =
-          next && (next.gait !== gait || next.strideTime < strideTime) ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime)) : own;
+          next && (next.gait !== gait || next.strideTime < strideTime)
+            ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime))
+            : own;
         const { stretched, waits } = stoodMore(steps, nth, beat);
         const moving = plain + stretched;
         const stance = laid.paused + moving + waits;
@@ -162,6 +164,16 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
 const passOf = ({ flies }: StepGait, { aheadShare }: Beat, landing: number, paused: number, moving: number): number =>
   landing + (flies ? aheadShare * (paused + moving) : paused + aheadShare * moving);
 
+/** Part of the time that a gait has a foot in the air for which it is so at least, whatever was made of its steps' times. */
+const LEAST_AIR = 0.3;
+const LEAST_HOP = 0.8;
+
+/** Least time (s) from one contact of a foot to its next. */
+function leastAir({ step, beat, landing, strideTime }: WalkContact, after: WalkContact): number {
+  if (after.step !== step) return LEAST_AIR * after.gait.airborne[after.beat.side] * Math.min(strideTime, after.strideTime);
+  return LEAST_HOP * (after.landing - landing - beat.duration * strideTime);
+}
+
 export interface PlacedHold {
   readonly hold: Foothold;
   readonly print: Print;
@@ -184,7 +196,9 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
       climb[i] = smoothstep(CLIMBS_M[0], CLIMBS_M[1], rise);
       onward[i] = lerp(Math.min(1, after.share), 1, climb[i]!);
       rests[i] = step === 0 || after.stretch !== stretch;
-      leaving[i] = rests[i] ? Math.max(landing + 0.1 * stance, after.landing - after.gait.airborne[beat.side] * after.strideTime) : landing + stance;
+      leaving[i] = rests[i]
+        ? Math.max(landing + 0.1 * stance, after.landing - after.gait.airborne[beat.side] * after.strideTime)
+        : Math.min(landing + stance, after.landing - leastAir(contacts[i]!, after));
     }
     next[beat.side] = contacts[i];
   }
