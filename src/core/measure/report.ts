@@ -5,7 +5,7 @@ import { extent, toDegrees } from '../math/scalar';
 import type { FootModel } from '../body/foot-model';
 import type { Ground } from '../ground/ground';
 import { addTravel } from '../travel/split';
-import { borneOut, withCheckedParts } from '../travel/borne-out';
+import { borneOut, standsExactly, withCheckedParts } from '../travel/borne-out';
 import { bodyWay } from '../travel/body-way';
 import { travelFacts } from '../travel/kinds';
 import type { DetectedMotion } from '../travel/contacts';
@@ -72,7 +72,8 @@ export function* reportingClip(
   const clip = addTravel(source, seen.missingX, seen.missingZ);
   const trace = movedTrace(plain, clip, seen.missingX, seen.missingZ);
   const told = found ? null : clip.contacts;
-  const contacts = told && borneOut(clip, told, seen.contacts, pictureHold(source), ground === undefined) ? withCheckedParts(trace, feet, told) : seen.contacts;
+  const borne = told && borneOut(clip, told, seen.contacts, pictureHold(source), ground === undefined);
+  const contacts = borne ? withCheckedParts(trace, feet, told) : ((told && standsExactly(trace, feet, told, seen.contacts)) ?? seen.contacts);
   const slides = yield* measuringSlide(trace, contacts);
   const most = (pick: (s: ContactSlide) => number) => (slides.length > 0 ? extent(slides.map(pick))[1] : null);
   const body = yield* measuringBody(trace, contacts, seen.ground);

@@ -74,8 +74,15 @@ function bears({ frames, loop }: Clip, { heights, lowest, points }: SoleTrace, {
 const STILL_SHARE = 0.95;
 const TOLD_SHARE = 0.5;
 
+/** Contacts a made clip tells, each with the parts in which it stands exactly, where its soles stand so and nothing else is seen to; else null. */
+export function standsExactly(trace: ClipTrace, feet: readonly FootModel[], told: readonly ClipContact[], seen: readonly ClipContact[]): ClipContact[] | null {
+  const exact = new Map(feet.map((foot) => [foot.name, createExactParts(trace.clip, foot, trace.ground)]));
+  const parted = told.map((c): ClipContact => (c.parts ? c : { ...c, parts: exact.get(c.foot)!(c), sure: 1 }));
+  return stillAsTold(trace, parted, seen) ? parted : null;
+}
+
 /** Whether contacts that are told to stand exactly do, and nothing else is seen to stand: what a lock tells of the feet it holds. */
-export function stillAsTold({ clip: { frames, loop }, soles }: ClipTrace, told: readonly ClipContact[], seen: readonly ClipContact[]): boolean {
+export function stillAsTold({ clip: { frames, loop, rate }, soles }: ClipTrace, told: readonly ClipContact[], seen: readonly ClipContact[]): boolean {
   const exact = told.filter((c) => c.sure === 1);
   if (exact.length === 0 || told.some((c) => !c.parts || c.sure === undefined)) return false;
   let [all, still] = [0, 0];
@@ -91,6 +98,7 @@ export function stillAsTold({ clip: { frames, loop }, soles }: ClipTrace, told: 
       }
   }
   const covered = (s: ClipContact) =>
+    (s.to - s.from) / rate < SEEN_MORE_S ||
     told.reduce((sum, c) => sum + (c.foot === s.foot ? Math.max(0, Math.min(c.to, s.to) - Math.max(c.from, s.from)) : 0), 0) >= TOLD_SHARE * (s.to - s.from);
   return still >= STILL_SHARE * all && seen.every(covered);
 }

@@ -7,20 +7,49 @@ import { heightOver } from './trace';
 /** A sole point within this of the lowest one (m) is a pivot of a foot that stands exactly. */
 const PIVOT_EPS_M = 2e-5;
 
-/** Returns what tells the parts of contacts of a foot that stands exactly: by which points of its sole are lowest over the ground. */
+/**
+ * Over uneven ground and edges a sole lies in a plane of its own; what bears there are its points that do not move (m from picture
+ * to picture) or, where each does a little, those that hardly move.
+ */
+const STAYS_M = 3e-6;
+const HARDLY_M = 2e-5;
+
+/**
+ * Returns what tells the parts of contacts of a foot that stands exactly: by which points of its sole are lowest over the ground; over
+ * ground that is not level, by which of them do not move.
+ */
 export function createExactParts(clip: Clip, foot: FootModel, ground: Ground | null): (contact: ClipContact) => ContactPart[] {
   const read = createFrameReader(clip);
   const pose = new Float64Array(poseSize(clip.skeleton));
   const world = createWorldPose(clip.skeleton);
   const only = withAncestors(clip.skeleton, [foot.ankle, foot.toes]);
-  const points = new Float64Array(CONTACT_NUMBERS);
-  const kind = (f: number): PivotPart => {
+  // The pictures before, at and after the one that is looked at.
+  const kept = [0, 1, 2].map(() => ({ frame: NaN, points: new Float64Array(CONTACT_NUMBERS) }));
+  const pointsOf = (f: number): Float64Array => {
+    const own = kept[((f % 3) + 3) % 3]!;
+    if (own.frame === f) return own.points;
+    own.frame = f;
     read(f, pose, 0);
     forwardKinematics(clip.skeleton, pose, 0, world, only);
-    contactPoints(foot, world, points, 0);
-    const [heel, ball, tip] = [heightOver(ground, points, 0), heightOver(ground, points, 3), heightOver(ground, points, 6)];
-    const lowest = Math.min(heel, ball, tip) + PIVOT_EPS_M;
-    return partOf(heel <= lowest, ball <= lowest, tip <= lowest);
+    contactPoints(foot, world, own.points, 0);
+    return own.points;
+  };
+  const away = (k: number, f: number, g: number): number => {
+    const [p, q] = [pointsOf(f), pointsOf(g)];
+    return Math.hypot(p[k * 3]! - q[k * 3]!, p[k * 3 + 1]! - q[k * 3 + 1]!, p[k * 3 + 2]! - q[k * 3 + 2]!);
+  };
+  const kind = (f: number): PivotPart => {
+    const points = pointsOf(f);
+    const heights = [heightOver(ground, points, 0), heightOver(ground, points, 3), heightOver(ground, points, 6)] as const;
+    const lowest = Math.min(...heights);
+    if (ground) {
+      const moves = [0, 1, 2].map((k) => Math.min(away(k, f, f - 1), away(k, f, f + 1)));
+      const least = Math.min(...moves);
+      const [heel, ball, tip] = moves.map((m) => m < (least < STAYS_M ? STAYS_M : HARDLY_M));
+      if (least < HARDLY_M) return partOf(heel!, ball!, tip!);
+    }
+    const [heel, ball, tip] = heights.map((h) => h <= lowest + PIVOT_EPS_M);
+    return partOf(heel!, ball!, tip!);
   };
   return (contact) => runsOf(Math.ceil(contact.from - 1e-6), Math.floor(contact.to + 1e-6), kind);
 }
