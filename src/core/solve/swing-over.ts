@@ -15,6 +15,8 @@ const AT = Float64Array.from({ length: LOOKS }, (_, i) => (i + 0.5) / LOOKS);
 /** Points of the sole looked at, from heel to tip. */
 const POINTS = 7;
 const ROUNDS = 8;
+/** So many rounds that miss more than the best one end it. */
+const GIVE_UP = 2;
 /** Room (m) kept over what is needed, and what may be missing in the end. */
 const ROOM_M = 0.002;
 const SHORT_M = 5e-5;
@@ -65,7 +67,10 @@ export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
       }
     }
   }
-  for (let round = 0; round < ROUNDS; round++) {
+  // Raising what hardly answers, as the toe of a foot about to leave, runs away: the round that misses least is kept.
+  let [least, worse] = [Infinity, 0];
+  let kept = swing.over;
+  for (let round = 0; round <= ROUNDS; round++) {
     look();
     let missing = 0;
     for (let i = 0; i < LOOKS; i++) {
@@ -83,6 +88,12 @@ export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
       needs[i] = raised[i]! + short + room;
     }
     if (round > 0 && missing <= SHORT_M) return;
+    if (missing < least) [least, worse, kept] = [missing, 0, swing.over];
+    else worse++;
+    if (worse >= GIVE_UP || round === ROUNDS) {
+      swing.over = kept;
+      return;
+    }
     gentlestOver(AT, needs, raised);
     setOver(raised);
   }

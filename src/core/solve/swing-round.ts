@@ -15,15 +15,16 @@ const SETTLED_RAD = 2e-3;
 /** The most one round goes out (rad), and the least part of its way that helps. */
 const WIDEST_RAD = 0.3;
 const LEAST_HELP = 0.35;
-/** The most (rad) a leg is taken out of its way whose foot turns by more than that: where turned feet cross so far there is no way round. */
-const OUTERMOST_RAD = 0.35;
+/** The most (rad) a leg is taken out of its way, and one whose foot turns by more than that: where feet cross so far there is no way round. */
+const OUTERMOST_RAD = 0.7;
+const OUTERMOST_TURNED_RAD = 0.35;
 const TURNS_RAD = 0.1;
 /** A leg is out of the way by its length below the hip, no less than this part of the thigh. */
 const LEAST_LEVER = 0.2;
 
 /** Takes the leg round the other one where that one stands in its way, by as little as does it; its foot turns by `turned` rad meanwhile. */
 export function goRound(swing: Swing, { leg, side, joint, shape, other, thickness }: SwingPlace, turned: number): void {
-  const outermost = turned > TURNS_RAD ? OUTERMOST_RAD : Infinity;
+  const outermost = turned > TURNS_RAD ? OUTERMOST_TURNED_RAD : OUTERMOST_RAD;
   const count = PASSING.length;
   const clock = new Float64Array(1);
   const hips = new Float64Array(HIP_JOINT_SIZE * count);

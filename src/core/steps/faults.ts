@@ -5,6 +5,8 @@ import type { PlanSpec } from './plan';
 /** Farthest (legs) from foot to foot that is stepped, and the most (rad) one foot turns against the other. */
 export const MOST_STEP_LEGS = 1.35;
 const MOST_TURN_RAD = (62 * Math.PI) / 180;
+/** Highest (legs) a print lies over or under the other foot's that is still a step: two treads of stairs and a little more. Common practice. */
+const MOST_RISE_LEGS = 0.55;
 /** So far (soles' breadths) a foot may be across the other one's line before they cross, and ahead of it (m) before that is a step. */
 const CROSSING_BREADTHS = 0.75;
 const BESIDE_M = 0.25;
@@ -52,6 +54,9 @@ export function printFaults({ body, ground, footholds, duration }: Motion, plan?
       const reach = Math.hypot(hold.x - other.x, hold.z - other.z);
       const over = reach - MOST_STEP_LEGS * body.legLength;
       if (over > LEAST_M) say(`${Math.round(over * 1000)} mm too far to reach`);
+      const rise = hold.y - other.y;
+      if (Math.abs(rise) > MOST_RISE_LEGS * body.legLength)
+        say(`${Math.abs(rise).toFixed(2)} m ${rise > 0 ? 'higher' : 'lower'} than the other foot; ${(MOST_RISE_LEGS * body.legLength).toFixed(2)} m at most`);
       const turn = Math.abs(wrapAngle(hold.heading - other.heading));
       if (turn > MOST_TURN_RAD)
         say(`turns ${Math.round((turn * 180) / Math.PI)}° against the other foot; ${Math.round((MOST_TURN_RAD * 180) / Math.PI)}° at most`);

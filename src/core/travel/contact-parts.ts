@@ -11,7 +11,7 @@ const PIVOT_EPS_M = 2e-5;
  * Over uneven ground and edges a sole lies in a plane of its own; what bears there are its points that do not move (m from picture
  * to picture) or, where each does a little, those that hardly move.
  */
-const STAYS_M = 3e-6;
+const STAYS_M = 2e-7;
 const HARDLY_M = 2e-5;
 
 /**
