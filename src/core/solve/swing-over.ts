@@ -20,6 +20,12 @@ const GIVE_UP = 2;
 /** Room (m) kept over what is needed, and what may be missing in the end. */
 const ROOM_M = 0.002;
 const SHORT_M = 5e-5;
+/** A foot that stands into a step comes out of it over this part of its swing. */
+const COMES_OUT = 0.2;
+/** A foot comes off the ground, and down to it, no faster than this, m/s²: it is thrown over nothing. */
+const MOST_RISE_MPS2 = 1500;
+/** How high (m) a foot may be raised so many seconds from the nearer end of its swing. */
+const mostRaised = (seconds: number): number => 0.5 * MOST_RISE_MPS2 * seconds * seconds;
 /** Towards its ends a swing comes and goes with the ground it stands on: clearance sets in over this part. */
 const evenShare = (u: number): number => 16 * u * u * (1 - u) * (1 - u);
 
@@ -45,6 +51,7 @@ export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
   const soles = new Float64Array(LOOKS * POINTS),
     under = new Float64Array(LOOKS * POINTS);
   const raised = new Float64Array(LOOKS),
+    shorts = new Float64Array(LOOKS),
     needs = new Float64Array(LOOKS);
   /** Heights of the sole and of the ground under it. */
   function look(): void {
@@ -83,9 +90,17 @@ export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
         if (i + 1 < LOOKS) height = Math.max(height, under[o + POINTS]!);
         short = Math.max(short, height - soles[o]!);
       }
+      shorts[i] = short;
+    }
+    const [first, last] = [Math.max(0, shorts[0]!), Math.max(0, shorts[LOOKS - 1]!)];
+    for (let i = 0; i < LOOKS; i++) {
+      const out = 1 - smoothstep(0, COMES_OUT, AT[i]!),
+        back = 1 - smoothstep(0, COMES_OUT, 1 - AT[i]!);
+      const short = shorts[i]! - first * out - last * back;
       const room = (clearance + ROOM_M) * evenShare(AT[i]!);
-      missing = Math.max(missing, short);
-      needs[i] = raised[i]! + short + room;
+      const most = mostRaised(Math.min(AT[i]!, 1 - AT[i]!) * swing.duration);
+      missing = Math.max(missing, Math.min(short, most - raised[i]!));
+      needs[i] = Math.min(raised[i]! + short + room, most);
     }
     if (round > 0 && missing <= SHORT_M) return;
     if (missing < least) [least, worse, kept] = [missing, 0, swing.over];
