@@ -24,6 +24,8 @@ const SHORT_M = 5e-5;
 const COMES_OUT = 0.2;
 /** A foot comes off the ground, and down to it, no faster than this, m/s²: it is thrown over nothing. */
 const MOST_RISE_MPS2 = 1500;
+/** No swing is raised by more than this (legs): what is higher cannot be stepped, and is said. */
+const MOST_RAISED_LEGS = 0.6;
 /** How high (m) a foot may be raised so many seconds from the nearer end of its swing. */
 const mostRaised = (seconds: number): number => 0.5 * MOST_RISE_MPS2 * seconds * seconds;
 /** Towards its ends a swing comes and goes with the ground it stands on: clearance sets in over this part. */
@@ -98,7 +100,7 @@ export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
         back = 1 - smoothstep(0, COMES_OUT, 1 - AT[i]!);
       const short = shorts[i]! - first * out - last * back;
       const room = (clearance + ROOM_M) * evenShare(AT[i]!);
-      const most = mostRaised(Math.min(AT[i]!, 1 - AT[i]!) * swing.duration);
+      const most = Math.min(MOST_RAISED_LEGS * (leg.thigh + leg.shank), mostRaised(Math.min(AT[i]!, 1 - AT[i]!) * swing.duration));
       missing = Math.max(missing, Math.min(short, most - raised[i]!));
       needs[i] = Math.min(raised[i]! + short + room, most);
     }
