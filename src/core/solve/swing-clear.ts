@@ -16,6 +16,9 @@ const ROUNDS = 24;
 /** Rounds after which nothing is lowered again: what has not come to rest by then goes to and fro. */
 const SWAYING = 7;
 const MOST_RAISE_M = 0.15;
+/** What raising hardly helps is not raised without end: legs in the middle, and towards the ends. */
+const MOST_LEGS = 0.6;
+const MOST_END_LEGS = 0.3;
 /** Heights this close (m) are met; outside the middle, where a sole comes and goes with the ground, so much. */
 const SHORT_M = 1e-5;
 const END_SHORT_M = 4e-5;
@@ -146,7 +149,8 @@ function raise(swing: Swing, place: SwingPlace, clearance: number): boolean {
     const ends = Math.abs(wanted[BUMP.even]!) <= MOST_RAISE_M;
     for (let k = 0; k < BUMPS; k++) {
       if (k !== BUMP.even && !ends) continue;
-      const by = clamp(wanted[k]!, -MOST_RAISE_M, MOST_RAISE_M);
+      const most = (k === BUMP.even ? MOST_LEGS : MOST_END_LEGS) * (leg.thigh + leg.shank);
+      const by = clamp(clamp(wanted[k]!, -MOST_RAISE_M, MOST_RAISE_M), -most - raised[k]!, most - raised[k]!);
       raised[k] = raised[k]! + by;
       moved = Math.max(moved, Math.abs(by));
       for (let j = 0; j < 3; j++) bumps[k]![j] = bumps[k]![j]! + by * directions[3 * k + j]!;
