@@ -6,6 +6,7 @@ import type { GaitSpec } from '@/core/gait/spec';
 import type { Item } from '@/core/project/kinds';
 import { saveChanges } from './changes';
 import { migrate, type Database } from './database';
+import { fileSize } from './files';
 import { createProject, deleteProject, duplicateProject, ensureDemoProject, listProjects, loadProject, restoreProject } from './projects';
 import { listSavedStates } from './revisions';
 import { addItem, saveItem, setItemRemoved } from './single';
@@ -97,6 +98,10 @@ describe('projects in MariaDB', () => {
     expect((await ensureDemoProject(db)).id).toBe(first.id);
     const demo = await loadProject(db, first.id);
     expect(demo.filter((i) => i.kind === 'gait').map((i) => i.spec.name)).toContain('Past the terns');
+    // Travel is not empty there: a made-up recording comes with it, its file as well.
+    const clips = demo.filter((i): i is Item<'clip'> => i.kind === 'clip');
+    expect(clips).toHaveLength(1);
+    expect(await fileSize(db, clips[0]!.spec.file.hash)).toBe(clips[0]!.spec.file.bytes);
   });
 
   it('take in a new gait at the end of the others, let it go again, and bring it back', async () => {

@@ -1,9 +1,12 @@
-import { randomUUID } from 'node:crypto';
+import { createHash, randomUUID } from 'node:crypto';
 import { Op } from 'sequelize';
 import { demoProjectItems, newProjectItems, withMissing } from '@/core/project/contents';
+import { demoRecording } from '@/core/project/demo-recording';
 import { ITEM_KINDS, withReferences, type Item, type ProjectSpec } from '@/core/project/kinds';
-import { PROJECT_LIMIT } from './config';
+import { newClipSpec, type ClipSpec } from '@/core/travel/clip-spec';
+import { FILE_PART_BYTES, PROJECT_LIMIT } from './config';
 import type { Database } from './database';
+import { keepPart } from './files';
 import type { ItemRow, ProjectRow } from './models';
 import { notFound, Problem } from './problem';
 import { itemOf } from './specs';
@@ -87,12 +90,21 @@ export async function createProject(db: Database, name: string): Promise<Project
   return insertProject(db, id, newProjectItems(id, name, randomUUID));
 }
 
+/** Keeps the file of the demo's made-up recording, so that the Travel station is never empty there; its clip. */
+async function keepDemoRecording(db: Database): Promise<ClipSpec> {
+  const { bytes, title, file } = demoRecording();
+  const hash = createHash('sha256').update(bytes).digest('hex');
+  for (let part = 0; part * FILE_PART_BYTES < bytes.byteLength; part++)
+    await keepPart(db, { hash, size: bytes.byteLength, part }, Buffer.from(bytes.subarray(part * FILE_PART_BYTES, (part + 1) * FILE_PART_BYTES)));
+  return newClipSpec(title, { ...file, hash, bytes: bytes.byteLength });
+}
+
 /** Makes the demo project unless one is there already. */
 export async function ensureDemoProject(db: Database): Promise<ProjectSummary> {
   const found = (await listProjects(db)).find((p) => p.name === 'The tidal post');
   if (found) return found;
   const id = randomUUID();
-  return insertProject(db, id, demoProjectItems(id, randomUUID));
+  return insertProject(db, id, demoProjectItems(id, randomUUID, await keepDemoRecording(db)));
 }
 
 /** The same items under new ids that belong together as the old ones did, the project under a name of its own. */

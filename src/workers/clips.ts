@@ -1,10 +1,11 @@
 import { bodyOf } from '@/core/body/body';
 import { measuredBody } from '@/core/body/measured';
 import { JOINT } from '@/core/body/roles';
-import { createWorldPose, forwardKinematics, poseSize, rotationAt, type Skeleton } from '@/core/body/skeleton';
+import { createWorldPose, forwardKinematics, poseSize, rotationAt } from '@/core/body/skeleton';
 import { silhouette } from '@/core/sheet/silhouette';
 import { encodeClip } from '@/core/formats/encode';
 import { EXPORT_FORMATS } from '@/core/formats/format';
+import { signature } from '@/core/clip/signature';
 import { FormatFault } from '@/core/formats/limits';
 import { encodeContacts } from '@/core/formats/contacts/file';
 import { bring, type Brought } from '@/core/formats/bring';
@@ -192,18 +193,6 @@ export class Clips {
     }
     return found;
   }
-}
-
-/** A short text that tells skeletons of the same names and hierarchy. */
-function signature({ names, parents }: Skeleton): string {
-  // FNV-1a over names and parents, twice with other starts: enough to tell the skeletons of one project apart.
-  const text = names.map((n, j) => `${n}\u0000${parents[j]}`).join('\u0001');
-  const run = (start: number) => {
-    let h = start;
-    for (let i = 0; i < text.length; i++) h = Math.imul(h ^ text.charCodeAt(i), 16777619) >>> 0;
-    return h.toString(16).padStart(8, '0');
-  };
-  return `${names.length}-${run(2166136261)}${run(40389)}`;
 }
 
 function answerOf(file: MotionFile, brought: Brought, analysis: Analysis, done: readonly Mended[], result: PreparedClip): WorkerCalls['clip']['answer'] {

@@ -5,6 +5,7 @@ import { fitGait } from '../gait/fit';
 import { findPreset } from '../gait/presets';
 import type { GaitSpec } from '../gait/spec';
 import { defaultHandover } from '../handover/spec';
+import type { ClipSpec } from '../travel/clip-spec';
 import { defaultPlan, type PlanSpec } from '../steps/plan';
 import { demoWalks } from './demo-walks';
 import { ITEM_KINDS, KINDS, type Item, type ItemKind, type SpecByKind } from './kinds';
@@ -26,7 +27,7 @@ export function newProjectItems(projectId: string, name: string, newId: () => st
 }
 
 /** The demo: the mail service of a tidal island. All made up. */
-export function demoProjectItems(projectId: string, newId: () => string): NewItem[] {
+export function demoProjectItems(projectId: string, newId: () => string, clip: ClipSpec | null = null): NewItem[] {
   const named = (key: string, title: string, about?: string, change: (g: GaitSpec) => void = () => {}): GaitSpec => {
     const gait = findPreset(key)!.make();
     gait.name = title;
@@ -56,7 +57,7 @@ export function demoProjectItems(projectId: string, newId: () => string): NewIte
       g.right['arms.out'] = { offset: 0.35, amount: 0, delay: 0 };
     }),
   ];
-  return assemble(
+  const items = assemble(
     projectId,
     'The tidal post',
     newId,
@@ -65,6 +66,7 @@ export function demoProjectItems(projectId: string, newId: () => string): NewIte
     ([, pip, bosun], [round, run, sneak, plod, , cart, lamps]) =>
       demoWalks({ round: round!, run: run!, sneak: sneak!, plod: plod!, cart: cart!, lamps: lamps!, pip: pip!, bosun: bosun! }),
   );
+  return clip ? [...items, { id: newId(), kind: 'clip', spec: clip }] : items;
 }
 
 function assemble(
