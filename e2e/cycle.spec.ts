@@ -146,6 +146,11 @@ test('the slide gauge lists the contacts and jumps to one; the treadmill holds t
   const time = await page.getByTestId('time').textContent();
   await page.getByRole('button', { name: /R right, .* mm at frames/ }).click();
   expect(await page.getByTestId('time').textContent()).not.toBe(time);
+  // What the numbers mean is read beside the work.
+  const [meanings] = await Promise.all([page.waitForEvent('popup'), page.getByRole('link', { name: 'What these numbers are' }).click()]);
+  await expect(meanings.getByRole('heading', { name: 'Slide' })).toBeVisible();
+  await expect(meanings.getByRole('cell', { name: 'heel point, toes up' })).toBeVisible();
+  await meanings.close();
   await page.keyboard.press('Escape');
   const moving = await picture(page);
   await page.getByRole('switch', { name: 'treadmill' }).click();

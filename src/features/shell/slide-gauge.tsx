@@ -8,6 +8,7 @@ import Popover from '@mui/material/Popover';
 import Typography from '@mui/material/Typography';
 import { useEffect, useMemo, useState } from 'react';
 import type { Clock } from '../stage/clock';
+import { MeasuresLink } from './measures-link';
 import { gaugeSx, Reading } from './reading';
 import { useWorkerAnswer } from '../stage/measure';
 import type { StageMotion } from '../stage/motion';
@@ -93,6 +94,7 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
               files interpolate.
             </Typography>
           )}
+          <MeasuresLink />
           {faults.map((n) => (
             <Alert key={n.words} severity="warning" data-note="fault" sx={{ mt: 0.5, py: 0 }}>
               {n.words}

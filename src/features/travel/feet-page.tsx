@@ -15,6 +15,7 @@ import { HOLDS, type Hold } from '@/core/travel/names';
 import { ANKLE_FAULT_M, type Moved } from '@/core/travel/moved';
 import { worstSlide } from '@/core/travel/slide';
 import { defaultLock } from '@/core/travel/spec';
+import { MeasuresLink } from '../shell/measures-link';
 import type { Clock } from '../stage/clock';
 import { Figures } from '../steps/cells';
 import { useClipChange } from './editing';
@@ -109,7 +110,7 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
         </Button>
       </Box>
       <Typography sx={{ fontSize: 12.5, color: 'text.secondary' }}>
-        On the chart a contact’s ends are dragged; double-click takes one out, or puts one in on an empty row.
+        On the chart a contact’s ends are dragged; double-click takes one out, or puts one in on an empty row. <MeasuresLink />
       </Typography>
       {answer && answer.contacts.length === 0 && <Alert severity="warning">No foot ever stands. Put contacts in on the chart.</Alert>}
       <List dense disablePadding data-testid="contacts">
