@@ -85,7 +85,8 @@ test('eight directions on the rose: measured, opposite ones equal, each one play
 
 test('hand-over: files are written, measured, saved, and read by other readers', async ({ page }, info) => {
   await openProject(page, 'Hand-over', 'hand-over');
-  await page.getByRole('checkbox', { name: 'BVH' }).click();
+  await page.getByRole('checkbox', { name: 'BVH', exact: true }).click();
+  await page.getByRole('checkbox', { name: 'contacts beside BVH' }).click();
   for (const direction of ['ahead left, 45°', 'back left, 135°', 'back right, -135°', 'ahead right, -45°'])
     await page.getByRole('checkbox', { name: direction, exact: true }).click();
   await page.getByRole('combobox', { name: 'Frame rate' }).click();
@@ -102,8 +103,9 @@ test('hand-over: files are written, measured, saved, and read by other readers',
 
   const names = ROLES.filter((r) => r !== 'root');
   const entries = unzipSync(new Uint8Array(readFileSync(path)));
-  const manifest = JSON.parse(strFromU8(entries['manifest.json']!)) as { clips: { file: string }[] };
-  expect(manifest.clips.map((c) => c.file).sort()).toEqual(
+  const manifest = JSON.parse(strFromU8(entries['manifest.json']!)) as { clips: { file: string; contactsFile?: string }[] };
+  expect(manifest.clips.filter((c) => c.contactsFile)).toHaveLength(5);
+  expect(manifest.clips.flatMap((c) => [c.file, ...(c.contactsFile ? [c.contactsFile] : [])]).sort()).toEqual(
     Object.keys(entries)
       .filter((e) => e !== 'manifest.json')
       .sort(),

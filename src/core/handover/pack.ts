@@ -105,8 +105,9 @@ export function manifestOf(files: readonly PackedFile[], body: Body): object {
     format: 'nimbret.manifest',
     version: 1,
     body: { name: body.spec.name, stature: body.spec.stature, legLength: body.legLength },
-    clips: files.map(({ name, check, directionDeg, notes }) => ({
+    clips: files.map(({ name, check, directionDeg, notes, contacts }) => ({
       file: name,
+      ...(contacts ? { contactsFile: contactsName(name) } : {}),
       frames: check.frames,
       rate: check.rate,
       loop: check.seam !== null,

@@ -1,7 +1,7 @@
 import type { FootModel } from '../body/foot-model';
 import type { Clip, ClipContact, PivotPart } from '../clip/clip';
 import { createExactParts } from './contact-parts';
-import { pointsAt, TRACE_MARGIN, type ClipTrace, type SoleTrace } from './trace';
+import { pointMoves, TRACE_MARGIN, type ClipTrace, type SoleTrace } from './trace';
 
 /**
  * A foot is seen to stand by how low and slow it is: one that leaves slowly is seen to stand so long (s) more than it is told to,
@@ -52,7 +52,8 @@ export function standsAsTold({ clip, soles }: ClipTrace, c: ClipContact): boolea
   return c.sure === 1 && c.parts !== undefined && bears(clip, sole, c);
 }
 
-function bears({ frames, loop }: Clip, { heights, lowest, points }: SoleTrace, { parts, from, to }: ClipContact): boolean {
+function bears({ frames, loop }: Clip, sole: SoleTrace, { parts, from, to }: ClipContact): boolean {
+  const { heights, lowest } = sole;
   let [all, high, last] = [0, 0, -Infinity];
   for (const part of parts!) {
     if (part.from > part.to || part.from < from - 1 || part.to > to + 1 || part.from < last - 1e-6) return false;
@@ -62,8 +63,7 @@ function bears({ frames, loop }: Clip, { heights, lowest, points }: SoleTrace, {
       if (own < 0 || own >= frames) continue;
       const i = own + TRACE_MARGIN;
       all++;
-      const [a, b] = [pointsAt(own) + POINT[part.part] * 3, pointsAt(own + 1) + POINT[part.part] * 3];
-      const still = f + 1 > part.to || Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!) < STILL_M;
+      const still = f + 1 > part.to || pointMoves(sole, own, POINT[part.part]) < STILL_M;
       if (!still && heights[3 * i + POINT[part.part]]! > lowest[i]! + LOWEST_M) high++;
     }
   }
@@ -73,6 +73,8 @@ function bears({ frames, loop }: Clip, { heights, lowest, points }: SoleTrace, {
 /** Of a contact that is told to stand exactly so much of its pivots' pictures must be still; of one that is seen so much must be told. */
 const STILL_SHARE = 0.95;
 const TOLD_SHARE = 0.5;
+/** So many pictures in which a foot is still may be told of none: the turning points of a slow swing. */
+const MOST_UNTOLD = 2;
 
 /** Contacts a made clip tells, each with the parts in which it stands exactly, where its soles stand so and nothing else is seen to; else null. */
 export function standsExactly(trace: ClipTrace, feet: readonly FootModel[], told: readonly ClipContact[], seen: readonly ClipContact[]): ClipContact[] | null {
@@ -82,23 +84,33 @@ export function standsExactly(trace: ClipTrace, feet: readonly FootModel[], told
 }
 
 /** Whether contacts that are told to stand exactly do, and nothing else is seen to stand: what a lock tells of the feet it holds. */
-export function stillAsTold({ clip: { frames, loop, rate }, soles }: ClipTrace, told: readonly ClipContact[], seen: readonly ClipContact[]): boolean {
-  const exact = told.filter((c) => c.sure === 1);
-  if (exact.length === 0 || told.some((c) => !c.parts || c.sure === undefined)) return false;
+export function stillAsTold({ clip: { frames, loop, rate }, soles }: ClipTrace, contacts: readonly ClipContact[], seen: readonly ClipContact[]): boolean {
+  const exact = contacts.filter((c) => c.sure === 1);
+  if (exact.length === 0 || contacts.some((c) => !c.parts || c.sure === undefined)) return false;
   let [all, still] = [0, 0];
   for (const c of exact) {
-    const { points } = soles.find((s) => s.foot.name === c.foot)!;
+    const sole = soles.find((s) => s.foot.name === c.foot)!;
     for (const part of c.parts!)
       for (let f = Math.ceil(part.from - 1e-6); f < Math.floor(part.to + 1e-6); f++) {
         const own = loop ? ((f % frames) + frames) % frames : f;
         if (own < 0 || own >= frames) return false;
-        const [a, b] = [pointsAt(own) + POINT[part.part] * 3, pointsAt(own + 1) + POINT[part.part] * 3];
         all++;
-        if (Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!) < STILL_M) still++;
+        if (pointMoves(sole, own, POINT[part.part]) < STILL_M) still++;
       }
   }
+  const told = (f: number, foot: ClipContact['foot']) => contacts.some((c) => c.foot === foot && f >= c.from - 1 && f + 1 <= c.to + 1);
+  /** Pictures of what is seen in which a foot is still that is not told to stand. */
+  const untold = ({ foot, from, to }: ClipContact): number => {
+    const sole = soles.find((s) => s.foot.name === foot)!;
+    let count = 0;
+    for (let f = Math.max(0, Math.ceil(from)); f < Math.min(frames - 1, Math.floor(to)); f++)
+      if (!told(f, foot) && [0, 1, 2].some((k) => pointMoves(sole, f, k) < STILL_M)) count++;
+    return count;
+  };
   const covered = (s: ClipContact) =>
     (s.to - s.from) / rate < SEEN_MORE_S ||
-    told.reduce((sum, c) => sum + (c.foot === s.foot ? Math.max(0, Math.min(c.to, s.to) - Math.max(c.from, s.from)) : 0), 0) >= TOLD_SHARE * (s.to - s.from);
+    contacts.reduce((sum, c) => sum + (c.foot === s.foot ? Math.max(0, Math.min(c.to, s.to) - Math.max(c.from, s.from)) : 0), 0) >=
+      TOLD_SHARE * (s.to - s.from) ||
+    (!loop && untold(s) <= MOST_UNTOLD);
   return still >= STILL_SHARE * all && seen.every(covered);
 }

@@ -1,6 +1,6 @@
 import type { ClipContact, ContactPart, PivotPart } from '../clip/clip';
 import { partOf, runsOf } from './contact-parts';
-import { pointsAt, type ClipTrace, type SoleTrace } from './trace';
+import { pointMoves, pointsAt, type ClipTrace, type SoleTrace } from './trace';
 
 /** A point of the sole that moves no more than this (m) from a picture to the next stands exactly, as a lock makes it. */
 const STILL_M = 4e-5;
@@ -20,11 +20,7 @@ export function exactContacts({ clip, soles }: ClipTrace, first = 0): ClipContac
 const BEARS_M = 4e-6;
 
 /** Whether point k of a sole stays from picture f to the next. */
-const stays = ({ points }: SoleTrace, f: number, k: number, most = STILL_M): boolean => {
-  const a = pointsAt(f) + k * 3,
-    b = pointsAt(f + 1) + k * 3;
-  return Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!) < most;
-};
+const stays = (sole: SoleTrace, f: number, k: number, most = STILL_M): boolean => pointMoves(sole, f, k) < most;
 
 /** First and last pictures of stretches in which some point stays from each picture to the next. */
 function stillRuns(sole: SoleTrace, frames: number, first: number): [number, number][] {

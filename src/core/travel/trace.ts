@@ -115,3 +115,9 @@ export function pivotVelocity(trace: SoleTrace, frames: number, rate: number, f:
   out[0] = (trace.points[b]! - trace.points[a]!) / dt;
   out[1] = (trace.points[b + 2]! - trace.points[a + 2]!) / dt;
 }
+
+/** How far (m) a point of a sole moves from a picture to the next. */
+export function pointMoves({ points }: SoleTrace, f: number, k: number): number {
+  const [a, b] = [pointsAt(f) + k * 3, pointsAt(f + 1) + k * 3];
+  return Math.hypot(points[b]! - points[a]!, points[b + 1]! - points[a + 1]!, points[b + 2]! - points[a + 2]!);
+}
