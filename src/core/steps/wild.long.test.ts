@@ -109,7 +109,7 @@ describe('whatever course is drawn', () => {
     'drawn by a seed, any gait, body, ground and edits: standing legs reach, hips keep over them, joints and the gauge do not run away',
     { timeout: 3_600_000 },
     () => {
-      const draws = Number(process.env.NIMBRET_WALKS ?? 24);
+      const draws = Number(process.env.NIMBRET_WALKS ?? 16);
       const level = new Map<string, Motion>();
       const cycleOf = (gait: string, key: (typeof BODY_KEYS)[number]): Motion => {
         const known = level.get(`${gait} ${key}`) ?? cycle(presetFor(gait, shippedBody(key)), shippedBody(key));
