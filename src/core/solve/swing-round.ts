@@ -4,8 +4,10 @@ import { LEG_ANGLE, toLegLine } from './leg-angles';
 import { APART, APART_SIZE, HIP_JOINT_SIZE, LEG_POINTS_SIZE, legsApart } from './leg-shape';
 import { BUMP_OF, BUMPS, bumpsNeeded, stateAt, type Swing, type SwingPlace } from './swing-state';
 
-/** Where a swing is looked at for the other leg, and rounds of going out of its way. */
-const PASSING = Float64Array.from({ length: 9 }, (_, i) => 0.03 + (0.94 * (i + 0.5)) / 9);
+/** Where a swing is looked at for the other leg, and where one that meets it is; rounds of going out of its way. */
+const placesOf = (length: number): Float64Array => Float64Array.from({ length }, (_, i) => 0.03 + (0.94 * (i + 0.5)) / length);
+const PASSING = placesOf(9);
+const CLOSELY = placesOf(27);
 const ROUNDS = 6;
 /** Room (m) kept between the legs, and how close to it is enough. */
 const ROOM_M = 0.004;
@@ -22,10 +24,17 @@ const TURNS_RAD = 0.1;
 /** A leg is out of the way by its length below the hip, no less than this part of the thigh. */
 const LEAST_LEVER = 0.2;
 
+const widest = (angles: Float64Array): number => angles.reduce((most, a) => Math.max(most, Math.abs(a)), 0);
+
 /** Takes the leg round the other one where that one stands in its way, by as little as does it; its foot turns by `turned` rad meanwhile. */
-export function goRound(swing: Swing, { leg, side, joint, shape, other, thickness }: SwingPlace, turned: number): void {
+export function goRound(swing: Swing, place: SwingPlace, turned: number): void {
+  if (!goneRound(swing, place, turned, PASSING)) goneRound(swing, place, turned, CLOSELY);
+}
+
+/** The same by looks at some parts of the swing; of few looks nothing is done where one shows the other leg in the way, and false told. */
+function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness }: SwingPlace, turned: number, places: Float64Array): boolean {
   const outermost = turned > TURNS_RAD ? OUTERMOST_TURNED_RAD : OUTERMOST_RAD;
-  const count = PASSING.length;
+  const count = places.length;
   const clock = new Float64Array(1);
   const hips = new Float64Array(HIP_JOINT_SIZE * count);
   const hip = new Float64Array(HIP_JOINT_SIZE);
@@ -37,7 +46,7 @@ export function goRound(swing: Swing, { leg, side, joint, shape, other, thicknes
   const bumps = [swing.early, swing.even, swing.late] as const;
   const others: (Float64Array | null)[] = [];
   for (let i = 0; i < count; i++) {
-    clock[0] = swing.from + PASSING[i]! * swing.duration;
+    clock[0] = swing.from + places[i]! * swing.duration;
     const points = new Float64Array(LEG_POINTS_SIZE);
     others.push(other(clock, points) ? points : null);
     if (!others[i]) continue;
@@ -48,13 +57,14 @@ export function goRound(swing: Swing, { leg, side, joint, shape, other, thicknes
     needs = new Float64Array(count);
   const gone = new Float64Array(BUMPS),
     wanted = new Float64Array(BUMPS);
+  let clear: Float64Array | null = null;
   let moved = 0;
   for (let round = 0; round < ROUNDS; round++) {
     let most = 0;
     for (let i = 0; i < count; i++) {
       const standing = others[i];
       if (!standing) continue;
-      const u = PASSING[i]!;
+      const u = places[i]!;
       hip.set(hips.subarray(i * HIP_JOINT_SIZE, (i + 1) * HIP_JOINT_SIZE));
       stateAt(swing, u, state, 0);
       toLegLine(leg, state, 0, swing.sin, swing.cos, r, 0);
@@ -70,14 +80,22 @@ export function goRound(swing: Swing, { leg, side, joint, shape, other, thicknes
         needs[i] = needs[i]! + gains[BUMPS * i + k]! * gone[k]!;
       }
     }
-    if (most <= GOOD_M && moved < SETTLED_RAD) return;
-    bumpsNeeded(PASSING, gains, needs, wanted);
+    if (round === 0 && most > GOOD_M && places === PASSING) return false;
+    if (most <= GOOD_M && moved < SETTLED_RAD) return true;
+    // What is out of the way once is so in the end, though less be asked for from there: a search that goes to and fro ends on its good side.
+    if (most <= GOOD_M && (!clear || widest(gone) < widest(clear))) clear = gone.slice();
+    bumpsNeeded(places, gains, needs, wanted);
     moved = 0;
-    for (let k = 0; k < BUMPS; k++) {
-      const by = clamp(clamp(wanted[k]!, -outermost, outermost) - gone[k]!, -WIDEST_RAD, WIDEST_RAD);
-      gone[k] = gone[k]! + by;
-      moved = Math.max(moved, Math.abs(by));
-      bumps[k]![LEG_ANGLE.left] = bumps[k]![LEG_ANGLE.left]! + outward * by;
-    }
+    for (let k = 0; k < BUMPS; k++) moved = Math.max(moved, Math.abs(go(k, clamp(wanted[k]!, -outermost, outermost))));
+  }
+  if (clear) for (let k = 0; k < BUMPS; k++) go(k, clear[k]!);
+  return true;
+
+  /** Takes a bump towards an angle; returns by how much. */
+  function go(k: number, to: number): number {
+    const by = clamp(to - gone[k]!, -WIDEST_RAD, WIDEST_RAD);
+    gone[k] = gone[k]! + by;
+    bumps[k]![LEG_ANGLE.left] = bumps[k]![LEG_ANGLE.left]! + outward * by;
+    return by;
   }
 }
