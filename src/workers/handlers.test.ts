@@ -56,6 +56,10 @@ describe('the engine behind the worker', () => {
     expect(cycle.jolts.kneeBar).toBeCloseTo(20_000, -3);
     expect(cycle.jolts.hipsBar[1]).toBe(15);
     expect(cycle.jolts.hips[0]).toBeGreaterThan(cycle.jolts.hipsBar[0]);
+    // Notes tell frames of the rate that is played, not of the one it is measured at.
+    const played = await answer('measure', { spec: { kind: 'cycle', gait: 'gait' }, part, rate: 60, played: 24 });
+    expect(played.notes.map((n) => n.words)).toEqual([expect.stringMatching(/is 25\.20 frames at 24 fps; 25 frames make it 1\.0417 s/)]);
+    expect(played.report.slideMm).toEqual(cycle.report.slideMm);
     const plan = await answer('measure', { spec: { kind: 'plan', plan: 'plan' }, part, rate: 60 });
     expect(plan.report.slides.length).toBe(8);
   });

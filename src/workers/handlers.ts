@@ -57,7 +57,7 @@ export function work(message: WorkerRequest, motions: Motions, clips: Clips): Wo
 }
 
 /** Measures a motion as it would be handed over at `rate`. */
-async function* reportOf({ motion, asked, body }: Built, rate: number): Work<WorkerCalls['measure']['answer']> {
+async function* reportOf({ motion, asked, body }: Built, rate: number, played = rate): Work<WorkerCalls['measure']['answer']> {
   // Feet are looked at from the ground they stand on, also where that moves.
   const standing = motion.onGround ?? motion;
   const sampling = clipSampling(standing, rate);
@@ -70,11 +70,11 @@ async function* reportOf({ motion, asked, body }: Built, rate: number): Work<Wor
   const { kneeSnap, hipsAcceleration } = motion.survey();
   const grace = graceOf(asked, body);
   const jolts = { knee: toDegrees(kneeSnap), kneeBar: toDegrees(grace.kneeSnap), hips: hipsAcceleration, hipsBar: [-grace.hipsDown, grace.hipsUp] as const };
-  return { report, notes: notesOf(asked, motion, rate, report.crossing), jolts };
+  return { report, notes: notesOf(asked, motion, rate, report.crossing, played), jolts };
 }
 
-function measure({ spec, part, rate }: WorkerCalls['measure']['request'], motions: Motions): Work<WorkerCalls['measure']['answer']> {
-  return reportOf(motions.of(spec, part, { rate }), rate);
+function measure({ spec, part, rate, played }: WorkerCalls['measure']['request'], motions: Motions): Work<WorkerCalls['measure']['answer']> {
+  return reportOf(motions.of(spec, part, { rate }), rate, played);
 }
 
 async function* way({ ground, bodies, ...query }: WorkerCalls['way']['request']): Work<WorkerCalls['way']['answer']> {
@@ -103,10 +103,10 @@ function memberSpecs(set: string, part: ProjectPart): Extract<MotionSpec, { kind
   return setMembers(spec, gait).map(({ directionDeg, twin }) => ({ kind: 'member', set, directionDeg, twin }));
 }
 
-async function* measureSet({ set, part, rate }: WorkerCalls['set']['request'], motions: Motions): Work<WorkerCalls['set']['answer']> {
+async function* measureSet({ set, part, rate, played }: WorkerCalls['set']['request'], motions: Motions): Work<WorkerCalls['set']['answer']> {
   const members: WorkerCalls['set']['answer']['members'] = [];
   for (const spec of memberSpecs(set, part)) {
-    const { report, notes } = yield* reportOf(motions.of(spec, part, { rate }), rate);
+    const { report, notes } = yield* reportOf(motions.of(spec, part, { rate }), rate, played);
     members.push({
       directionDeg: spec.directionDeg,
       twin: spec.twin,

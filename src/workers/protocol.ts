@@ -68,11 +68,12 @@ export interface ClipAnswer extends ShownClip {
 /** What the engine's worker can be asked; every request has an answer of the same name. */
 export interface WorkerCalls {
   measure: {
-    request: { spec: MotionSpec; part: ProjectPart; rate: number };
+    /** Measured at `rate`; notes tell frames of `played` a second. */
+    request: { spec: MotionSpec; part: ProjectPart; rate: number; played?: number };
     answer: { report: ClipReport; notes: Note[]; jolts: Jolts };
   };
   set: {
-    request: { set: string; part: ProjectPart; rate: number };
+    request: { set: string; part: ProjectPart; rate: number; played?: number };
     answer: { members: { directionDeg: number; twin: boolean; speed: number; travel: number; slideMm: number; betweenMm: number; notes: Note[] }[] };
   };
   pack: {

@@ -1,4 +1,5 @@
 import type { GaitSpec } from '../gait/spec';
+import { wholeFrames } from '../gait/timing';
 import type { Motion } from '../motion/motion';
 import { toDegrees } from '../math/scalar';
 import type { Crossing, Meeting } from '../measure/crossing';
@@ -20,11 +21,14 @@ export interface Note {
   readonly cannot?: boolean;
 }
 
-/** What an animator should know of a motion, one sentence each; empty when all went as asked. `asked`: its gait before its stride was fitted to frames. */
-export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null): Note[] {
+/**
+ * What an animator should know of a motion, one sentence each; empty when all went as asked. `asked`: its gait before its stride was
+ * fitted to frames; `rate`: at which limbs were looked at; `told`: the frames a second in which it is told, those played or written.
+ */
+export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null, told = rate): Note[] {
   const notes: Note[] = [];
   const fault = (words: string) => notes.push({ kind: 'fault', words });
-  const { strideTime, pace } = motion;
+  const { strideTime, speed } = told === rate ? { strideTime: motion.strideTime, speed: motion.pace.speed } : wholeFrames(asked.timing, told);
   const survey = motion.survey();
   const mm = (m: number) => (m * 1000).toFixed(0);
   // Of a walk each step has its own time; what a gait's stride was rounded to tells nothing of it.
@@ -32,7 +36,7 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
     notes.push({
       kind: 'rounding',
       by: asked.timing.strideTime / strideTime - 1,
-      words: `A stride of ${asked.timing.strideTime.toFixed(4)} s is ${(asked.timing.strideTime * rate).toFixed(2)} frames at ${rate} fps; ${Math.round(strideTime * rate)} frames make it ${strideTime.toFixed(4)} s and the speed ${pace.speed.toFixed(3)} m/s.`,
+      words: `A stride of ${asked.timing.strideTime.toFixed(4)} s is ${(asked.timing.strideTime * told).toFixed(2)} frames at ${told} fps; ${Math.round(strideTime * told)} frames make it ${strideTime.toFixed(4)} s and the speed ${speed.toFixed(3)} m/s.`,
     });
   if (survey.tooFar > 1e-6) fault(`A foot lies up to ${mm(survey.tooFar)} mm out of the leg's reach: the leg points at it and the foot floats.`);
   if (survey.tooNear < -1e-6) fault(`A foot comes up to ${mm(-survey.tooNear)} mm closer than the knee can fold.`);
@@ -45,7 +49,7 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
   const [down, up] = survey.hipsAcceleration;
   if (up > grace.hipsUp) fault(`The hips are jolted upward at up to ${up.toFixed(0)} m/s², ${grace.hipsUp} m/s² look smooth.`);
   if (-down > grace.hipsDown) fault(`The hips are pulled down at up to ${(-down).toFixed(1)} m/s², ${grace.hipsDown.toFixed(1)} m/s² look smooth.`);
-  for (const words of crossingNotes(crossing ?? null, motion, rate)) fault(words);
+  for (const words of crossingNotes(crossing ?? null, motion, rate, told)) fault(words);
   for (const { step, side, words } of cannotStep(motion))
     notes.push({
       kind: 'fault',
@@ -56,12 +60,12 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
 }
 
 /** Limbs that run into each other, in words, from 3 mm on: how deep, which, when. */
-function crossingNotes(crossing: Crossing | null, motion: Motion, rate: number): string[] {
+function crossingNotes(crossing: Crossing | null, motion: Motion, rate: number, told: number): string[] {
   if (!crossing) return [];
   const say = (what: string, depth: number, { frame, parts }: Meeting) =>
     depth > OVERLAP_MM && parts
       ? [
-          `${what} by ${depth.toFixed(0)} mm: ${parts.map(partName).join(' and ')}, at ${(frame / rate).toFixed(2)} s, frame ${Math.round(frame)} of ${rate} a second (${whereIn(motion, frame / rate)}).`,
+          `${what} by ${depth.toFixed(0)} mm: ${parts.map(partName).join(' and ')}, at ${(frame / rate).toFixed(2)} s, frame ${Math.round((frame / rate) * told)} of ${told} a second (${whereIn(motion, frame / rate)}).`,
         ]
       : [];
   return [...say('Legs run into each other', crossing.legsMm, crossing.legs), ...say('An arm runs into the body', crossing.armsMm, crossing.arms)];

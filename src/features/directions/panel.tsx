@@ -39,9 +39,10 @@ export function DirectionsPanel() {
   );
   const session = useSessionStore();
   const choose = (member: number) => session.setState({ member });
+  const played = useSession((s) => s.fps);
   const request = useMemo(
-    () => ({ set: 'set', part: { body: body.spec, gaits: { gait }, plans: {}, sets: { set: { ...set, gait: 'gait' } } }, rate: 60 }),
-    [body, gait, set],
+    () => ({ set: 'set', part: { body: body.spec, gaits: { gait }, plans: {}, sets: { set: { ...set, gait: 'gait' } } }, rate: 60, played }),
+    [body, gait, set, played],
   );
   const { answer, stale, error } = useWorkerAnswer('set', request);
   const change = (label: string, recipe: (s: SetSpec) => void, mark: string | null = null) => editItem<'set'>(store, id, label, recipe, mark);

@@ -23,7 +23,8 @@ const HELD_MM = 0.05;
 /** The measured slide of the current motion, always on screen; opens the contacts, worst first, and jumps to one. */
 export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const { spec, part } = motion;
-  const request = useMemo(() => ({ spec, part, rate: GAUGE_RATE }), [spec, part]);
+  const played = useSession((s) => s.fps);
+  const request = useMemo(() => ({ spec, part, rate: GAUGE_RATE, played }), [spec, part, played]);
   const { answer, stale, error } = useWorkerAnswer('measure', request);
   const set = useSession((s) => s.set);
   useEffect(() => {
