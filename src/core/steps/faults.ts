@@ -53,7 +53,7 @@ export function printFaults({ body, ground, footholds, duration }: Motion, plan?
     if (hold.landing > 0 && other) {
       const reach = Math.hypot(hold.x - other.x, hold.z - other.z);
       const over = reach - MOST_STEP_LEGS * body.legLength;
-      if (over > LEAST_M) say(`${Math.round(over * 1000)} mm too far to reach`);
+      if (over > LEAST_M) say(`${Math.round(over * 1000)} mm too far to reach; ${(MOST_STEP_LEGS * body.legLength).toFixed(2)} m at most`);
       const rise = hold.y - other.y;
       if (Math.abs(rise) > MOST_RISE_LEGS * body.legLength)
         say(`${Math.abs(rise).toFixed(2)} m ${rise > 0 ? 'higher' : 'lower'} than the other foot; ${(MOST_RISE_LEGS * body.legLength).toFixed(2)} m at most`);

@@ -61,7 +61,7 @@ describe('prints', () => {
     expect(printFaults(motion())).toEqual([]);
     const [far] = printFaults(motion({ edits: [{ ...plainPrintEdit(4), along: 0.9, aside: 0, turnDeg: 0 }] }));
     expect(far!.step).toBe(4);
-    expect(far!.words).toMatch(/^\d+ mm too far to reach$/);
+    expect(far!.words).toMatch(/^\d+ mm too far to reach; 1\.\d\d m at most$/);
     expect(
       printFaults(motion({ edits: [{ ...plainPrintEdit(4), along: 0, aside: 0, turnDeg: 80 }] }))
         .map((f) => f.words)

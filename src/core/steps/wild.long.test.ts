@@ -155,6 +155,35 @@ describe('whatever course is drawn', () => {
     },
   );
 
+  it('who runs out of steps on the way to stairs or a corner does nothing of what waits there', () => {
+    const stairs = { kind: 'stairs', id: 's', name: 's', x: 0, z: 9, headingDeg: 0, riser: 0.16, tread: 0.3, count: 5, breadth: 4 } as const;
+    const knots = [
+      { x: 0, z: 0, by: 'smooth' as const },
+      { x: 0, z: 8, by: 'straight' as const, turnDeg: 120 },
+      { x: 0, z: 14, by: 'straight' as const },
+    ];
+    for (const features of [[], [stairs]]) {
+      const plan = { ...defaultPlan(), gait: 'walk', steps: 4, course: { knots } };
+      const motion = planMotion({ ...plan, ground: { ...plan.ground, features } }, marlo, { gait: (key) => presetFor(key, marlo) });
+      expect(cannotStep(motion)).toEqual([]);
+      expect(Math.max(...motion.footholds(0, motion.duration).map((h) => h.z))).toBeLessThan(4);
+    }
+  });
+
+  it('a cliff is said at the print, with its height', () => {
+    const slope = { kind: 'slope', id: 's', name: 's', x: 0, z: 1.5, headingDeg: 0, length: 6, breadth: 8, angleDeg: 10 } as const;
+    const knots = [
+      { x: 0, z: 0, by: 'smooth' as const },
+      { x: 0, z: 9, by: 'straight' as const },
+      { x: 7, z: 9, by: 'straight' as const },
+    ];
+    const plan = { ...defaultPlan(), gait: 'walk', steps: null, course: { knots } };
+    const motion = planMotion({ ...plan, ground: { ...plan.ground, features: [slope] } }, marlo, { gait: (key) => presetFor(key, marlo) });
+    const cliffs = cannotStep(motion).filter((c) => / lower than the other foot; 0\.\d\d m at most/.test(c.words));
+    // 6 m up at 10°, and down over its side.
+    expect(cliffs.map((c) => Number(c.words.match(/[\d.]+ m lower/)![0].slice(0, 4)))).toEqual([expect.closeTo(6 * Math.tan((10 * Math.PI) / 180), 0)]);
+  });
+
   it('a course through a post, a print out of reach and a stride in the splits are said', () => {
     const post = { kind: 'obstacle', id: 'post', name: 'post', x: 0.02, z: 2, headingDeg: 0, shape: 'disc', length: 0.12, breadth: 0.12, height: 1 } as const;
     const plan = {
