@@ -28,11 +28,13 @@ const widest = (angles: Float64Array): number => angles.reduce((most, a) => Math
 
 /** Takes the leg round the other one where that one stands in its way, by as little as does it; its foot turns by `turned` rad meanwhile. */
 export function goRound(swing: Swing, place: SwingPlace, turned: number): void {
-  if (!goneRound(swing, place, turned, PASSING)) goneRound(swing, place, turned, CLOSELY);
+  // Only in turns do feet pass so close that the moment between two looks matters.
+  if (turned <= TURNS_RAD) goneRound(swing, place, turned, PASSING, false);
+  else if (!goneRound(swing, place, turned, PASSING, true)) goneRound(swing, place, turned, CLOSELY, false);
 }
 
-/** The same by looks at some parts of the swing; of few looks nothing is done where one shows the other leg in the way, and false told. */
-function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness }: SwingPlace, turned: number, places: Float64Array): boolean {
+/** The same by looks at some parts of the swing; `gives` up, nothing done and false told, where one shows the other leg in the way. */
+function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness }: SwingPlace, turned: number, places: Float64Array, gives: boolean): boolean {
   const outermost = turned > TURNS_RAD ? OUTERMOST_TURNED_RAD : OUTERMOST_RAD;
   const count = places.length;
   const clock = new Float64Array(1);
@@ -80,7 +82,7 @@ function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness }: 
         needs[i] = needs[i]! + gains[BUMPS * i + k]! * gone[k]!;
       }
     }
-    if (round === 0 && most > GOOD_M && places === PASSING) return false;
+    if (round === 0 && most > GOOD_M && gives) return false;
     if (most <= GOOD_M && moved < SETTLED_RAD) return true;
     // What is out of the way once is so in the end, though less be asked for from there: a search that goes to and fro ends on its good side.
     if (most <= GOOD_M && (!clear || widest(gone) < widest(clear))) clear = gone.slice();
