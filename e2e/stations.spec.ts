@@ -141,7 +141,7 @@ test('hand-over can be cancelled and remembers its choices', async ({ page }) =>
   await field.press('Enter');
   await saved(page);
   await page.getByRole('link', { name: /Hand-over/ }).click();
-  await page.getByRole('checkbox', { name: 'BVH' }).click();
+  await page.getByRole('checkbox', { name: 'BVH', exact: true }).click();
   await page.getByRole('combobox', { name: 'Frame rate' }).click();
   await page.getByRole('option', { name: '120 frames a second' }).click();
   await page.getByRole('button', { name: 'in place' }).click();

@@ -17,9 +17,8 @@ const SETTLED_RAD = 2e-3;
 /** The most one round goes out (rad), and the least part of its way that helps. */
 const WIDEST_RAD = 0.3;
 const LEAST_HELP = 0.35;
-/** The most (rad) a leg is taken out of its way, and one whose foot turns by more than that: where feet cross so far there is no way round. */
-const OUTERMOST_RAD = 0.7;
-const OUTERMOST_TURNED_RAD = 0.35;
+/** The most (rad) a leg is taken out of its way whose foot turns by more than that: where turned feet cross so far there is no way round. */
+const OUTERMOST_RAD = 0.35;
 const TURNS_RAD = 0.1;
 /** A leg is out of the way by its length below the hip, no less than this part of the thigh. */
 const LEAST_LEVER = 0.2;
@@ -35,7 +34,7 @@ export function goRound(swing: Swing, place: SwingPlace, turned: number): void {
 
 /** The same by looks at some parts of the swing; `gives` up, nothing done and false told, where one shows the other leg in the way. */
 function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness }: SwingPlace, turned: number, places: Float64Array, gives: boolean): boolean {
-  const outermost = turned > TURNS_RAD ? OUTERMOST_TURNED_RAD : OUTERMOST_RAD;
+  const outermost = turned > TURNS_RAD ? OUTERMOST_RAD : Infinity;
   const count = places.length;
   const clock = new Float64Array(1);
   const hips = new Float64Array(HIP_JOINT_SIZE * count);
@@ -85,7 +84,7 @@ function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness }: 
     if (round === 0 && most > GOOD_M && gives) return false;
     if (most <= GOOD_M && moved < SETTLED_RAD) return true;
     // What is out of the way once is so in the end, though less be asked for from there: a search that goes to and fro ends on its good side.
-    if (most <= GOOD_M && (!clear || widest(gone) < widest(clear))) clear = gone.slice();
+    if (places === CLOSELY && most <= GOOD_M && (!clear || widest(gone) < widest(clear))) clear = gone.slice();
     bumpsNeeded(places, gains, needs, wanted);
     moved = 0;
     for (let k = 0; k < BUMPS; k++) moved = Math.max(moved, Math.abs(go(k, clamp(wanted[k]!, -outermost, outermost))));

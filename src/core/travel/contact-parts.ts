@@ -11,8 +11,9 @@ const PIVOT_EPS_M = 2e-5;
  * Over uneven ground and edges a sole lies in a plane of its own; what bears there are its points that do not move (m from picture
  * to picture) or, where each does a little, those that hardly move.
  */
-const STAYS_M = 2e-7;
-const HARDLY_M = 2e-5;
+/** Ground this close (m) to a plane under the sole is one. */
+const PLANE_M = 1e-5;
+const STILL_M = [2e-7, 3e-6, 2e-5] as const;
 
 /**
  * Returns what tells the parts of contacts of a foot that stands exactly: by which points of its sole are lowest over the ground; over
@@ -42,16 +43,24 @@ export function createExactParts(clip: Clip, foot: FootModel, ground: Ground | n
     const points = pointsOf(f);
     const heights = [heightOver(ground, points, 0), heightOver(ground, points, 3), heightOver(ground, points, 6)] as const;
     const lowest = Math.min(...heights);
-    if (ground) {
+    if (ground && !inPlane(points, heights)) {
       const moves = [0, 1, 2].map((k) => Math.min(away(k, f, f - 1), away(k, f, f + 1)));
-      const least = Math.min(...moves);
-      const [heel, ball, tip] = moves.map((m) => m < (least < STAYS_M ? STAYS_M : HARDLY_M));
-      if (least < HARDLY_M) return partOf(heel!, ball!, tip!);
+      const bears = STILL_M.find((most) => Math.min(...moves) < most);
+      const [heel, ball, tip] = moves.map((m) => m < bears!);
+      if (bears !== undefined) return partOf(heel!, ball!, tip!);
     }
     const [heel, ball, tip] = heights.map((h) => h <= lowest + PIVOT_EPS_M);
     return partOf(heel!, ball!, tip!);
   };
   return (contact) => runsOf(Math.ceil(contact.from - 1e-6), Math.floor(contact.to + 1e-6), kind);
+}
+
+/** Whether the ground under heel, ball and tip is one plane: there the lowest points bear. */
+function inPlane(points: Float64Array, heights: readonly number[]): boolean {
+  const under = [0, 1, 2].map((k) => points[k * 3 + 1]! - heights[k]!);
+  const along = (a: number, b: number) => Math.hypot(points[a * 3]! - points[b * 3]!, points[a * 3 + 2]! - points[b * 3 + 2]!);
+  const part = along(0, 1) / Math.max(1e-6, along(0, 1) + along(1, 2));
+  return Math.abs(under[0]! + (under[2]! - under[0]!) * part - under[1]!) < PLANE_M;
 }
 
 /** The part of the sole that bears where heel, ball and tip do or do not. */

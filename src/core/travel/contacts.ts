@@ -101,7 +101,9 @@ function* footContacts(foot: SeenFoot, legLength: number): Generator<undefined, 
     const on = i < n && (levels[f % n] === 'on' || (from >= 0 && levels[f % n] !== 'off'));
     if (on && from < 0) from = f;
     if (!on && from >= 0) {
-      found.push(...standsWithin(foot, from, f - 1));
+      // Over uneven ground a sole lies in a plane of its own; level treads are told as exactly as a level floor.
+      const exact = standsWithin({ ...foot, planted: EXACT_M }, from, f - 1) ?? (foot.planted > EXACT_M ? standsWithin(foot, from, f - 1) : null);
+      found.push(...(exact ?? [{ foot: trace.foot.name, from, to: f - 1 }]));
       from = -1;
       yield undefined;
     }

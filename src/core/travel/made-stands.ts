@@ -31,9 +31,9 @@ const HANGS_S = 0.1;
 
 /**
  * Where a contact's pivots stand exactly, its ends are sharpened to the frames that do and, between frames, to when the pivot
- * set off or came to stand. A foot that stands, lifts and stands again has two of them.
+ * set off or came to stand. A foot that stands, lifts and stands again has two of them. Null where it stands not so exactly.
  */
-export function standsWithin({ clip, trace, ground, missing, planted: within }: SeenFoot, from: number, to: number): ClipContact[] {
+export function standsWithin({ clip, trace, ground, missing, planted: within }: SeenFoot, from: number, to: number): ClipContact[] | null {
   const [mx, mz] = missing;
   const n = clip.frames;
   const wrap = (f: number) => (clip.loop ? ((f % n) + n) % n : f);
@@ -51,7 +51,7 @@ export function standsWithin({ clip, trace, ground, missing, planted: within }: 
     return false;
   };
   // A quick foot may leave its heel and be on its ball between two frames: no point stands in both, yet each stands.
-  const onGround = (f: number) => trace.lowest[wrap(f) + TRACE_MARGIN]! - ground < within;
+  const onGround = (f: number) => trace.lowest[wrap(f) + TRACE_MARGIN]! - ground < EXACT_M;
   const handsOver = (a: number): boolean =>
     onGround(a) && onGround(a + 1) && trace.pivot[wrap(a) + TRACE_MARGIN] !== trace.pivot[wrap(a + 1) + TRACE_MARGIN] && exists(a + 2) && still(a + 1);
   const runs: [number, number][] = [];
@@ -84,7 +84,7 @@ export function standsWithin({ clip, trace, ground, missing, planted: within }: 
     return stands.map((own) => (own.length === 1 ? sharpened(own[0]!) : { foot: trace.foot.name, from: own[0]![0], to: own.at(-1)![1] }));
   const best = runs.reduce<[number, number] | null>((most, r) => (!most || r[1] - r[0] > most[1] - most[0] ? r : most), null);
   // A foot that stands twice with a jump between has slid.
-  if (!best || !exact || standing.some((r) => r !== best)) return [{ foot: trace.foot.name, from, to }];
+  if (!best || !exact || standing.some((r) => r !== best)) return null;
   return [sharpened(best)];
 
   function sharpened(run: [number, number]): ClipContact {
