@@ -97,7 +97,7 @@ async function travelPictures(): Promise<void> {
     .getByTestId('clips')
     .getByRole('button', { name: /^Quay walk/ })
     .waitFor();
-  for (const name of [/^Quay walk/, /pictures|GLB|glb/]) {
+  for (const name of [/^Quay walk/, /round/]) {
     await page.getByTestId('clips').getByRole('button', { name }).first().click();
     await page.getByRole('button', { name: 'Remove', exact: true }).first().click();
   }
