@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { cycleClip, presetFor, shippedBody } from '../../tests/cast';
+import { makeClip } from '../../handover/make-clip';
+import { cycleClip, cycleOrder, presetFor, shippedBody } from '../../tests/cast';
 import { ownFigure } from '../../tests/clips';
+import { encodeGlb } from '../gltf/bytes';
+import { readMotionFile } from '../motion-file';
 import { contactsName, encodeContacts, withContacts } from './file';
 import { toldOf } from './told';
 
@@ -30,6 +33,28 @@ describe('a contacts file', () => {
     expect(() => withContacts(text(off), 'a.json', figure)).toThrow(/sole/);
     for (const bad of ['', '[]', '{"format":"nimbret.contacts","version":2}', text(null).replace('"left"', '"third"')])
       expect(() => withContacts(bad, 'a.json', figure)).toThrow();
+  });
+
+  it('tells how a floor moves: the clip is then as it is seen from that floor; a way of another length is refused', () => {
+    const deck = Float64Array.from({ length: clip.frames * 2 }, (_, i) => (i % 2 === 0 ? 0.001 : -0.01) * Math.floor(i / 2));
+    const moving = JSON.parse(new TextDecoder().decode(encodeContacts({ ...clip, deck }, null))) as { floor: number[] };
+    const read = withContacts(JSON.stringify(moving), 'a.json', figure);
+    const size = clip.poses.length / clip.frames;
+    for (const f of [0, 7, clip.frames - 1]) {
+      expect(read.clip.poses[f * size]).toBeCloseTo(clip.poses[f * size]! - deck[f * 2]!, 6);
+      expect(read.clip.poses[f * size + 2]).toBeCloseTo(clip.poses[f * size + 2]! - deck[f * 2 + 1]!, 6);
+    }
+    expect(() => withContacts(JSON.stringify({ ...moving, floor: moving.floor.slice(2) }), 'a.json', figure)).toThrow(/floor has \d+ places for \d+ frames/);
+  });
+
+  it('of a floor that a GLB tells of another length nothing is believed: the file is read all the same', async () => {
+    const { document } = makeClip(cycleOrder(presetFor('walk', body), body, 30), 30, { inPlace: false });
+    const stale = { ...document, info: { ...document.info, floor: [0, 0, 1, 1] } };
+    const [found] = (await readMotionFile(await encodeGlb([stale]), 'a.glb')).clips;
+    expect(found!.clip.deck).toBeUndefined();
+    const floor = Array.from({ length: document.clip.frames * 2 }, (_, i) => i * 0.01);
+    const [moves] = (await readMotionFile(await encodeGlb([{ ...document, info: { ...document.info, floor } }]), 'a.glb')).clips;
+    expect([...moves!.clip.deck!]).toEqual(floor);
   });
 
   it('lies beside its motion', () => {

@@ -273,7 +273,8 @@ function toClip(animation: Animation, { nodes, parents, scales }: SceneNodes, to
     poses,
     loopTravel,
     contacts,
-    ...heardFloor(told?.floor, frames, where),
+    // A floor that is not this long is another motion's: some program cut the clip and kept what was told of it.
+    ...(told?.floor?.length === frames * 2 ? heardFloor(told.floor, frames, where) : {}),
   };
 }
 
