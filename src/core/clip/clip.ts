@@ -29,6 +29,10 @@ export interface ClipContact {
   readonly sure?: number;
 }
 
+/** Contacts by foot, then by time. */
+export const inOrder = (contacts: readonly ClipContact[]): ClipContact[] =>
+  [...contacts].sort((a, b) => (a.foot === b.foot ? a.from - b.from : a.foot === 'left' ? -1 : 1));
+
 /** A contact moved by so many frames, its parts with it. */
 export const movedContact = (c: ClipContact, by: number): ClipContact => ({
   ...c,

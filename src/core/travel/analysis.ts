@@ -4,7 +4,7 @@ import { unrolled } from '../clip/unroll';
 import { finish } from '../math/finish';
 import { asLoop } from './as-loop';
 import { bodyWay } from './body-way';
-import { borneOut, standsAsTold, stillAsTold, withCheckedParts } from './borne-out';
+import { borneOut, bornByParts, stillAsTold, withCheckedParts } from './borne-out';
 import { detectContacts } from './contacts';
 import { exactContacts, exactWhere } from './exact-contacts';
 import { exactPivots } from './exact-pivots';
@@ -63,7 +63,7 @@ export function analyseClip(brought: ClipFigure): Analysis {
   if (!borne(found)) return { ...seen, told: false };
   const { figure, calm } = found;
   const trace = traceSoles(figure.clip, figure.feet);
-  const contacts = calm === Infinity ? withCheckedParts(trace, figure.feet, told) : partedAgain(figure, told, (c) => !standsAsTold(trace, c), found);
+  const contacts = calm === Infinity ? withCheckedParts(trace, figure.feet, told) : partedAgain(figure, told, (c) => !bornByParts(trace, c), found);
   return { ...found, contacts, told: true };
 }
 
@@ -138,8 +138,17 @@ function recorded(given: ClipFigure, trace: ClipTrace): Analysis {
   return { figure, ...contactsOn(figure, first, calm, shaking), ...known };
 }
 
+/** Contacts of a figure of a recording as they are seen in its clip on the soles it has. */
+export function seenOn(figure: ClipFigure, first: number, calm: number): ClipContact[] {
+  const { clip, legLength } = figure;
+  const long = clip.loop ? { ...figure, clip: unrolled(clip, 3) } : figure;
+  const n = clip.frames;
+  const { contacts } = contactsOn(long, first, calm, shakingOf(traceSoles(long.clip, figure.feet), legLength, first));
+  return clip.loop ? contacts.filter((c) => c.from >= n && c.from < 2 * n).map((c) => movedContact(c, -n)) : [...contacts];
+}
+
 /** Contacts and floor of a clip that travels, on the soles it has. */
-function contactsOn(figure: ClipFigure, first: 0 | 1, calm: number, shaking: ReturnType<typeof shakingOf>): Pick<Analysis, 'contacts' | 'floor'> {
+function contactsOn(figure: ClipFigure, first: number, calm: number, shaking: ReturnType<typeof shakingOf>): Pick<Analysis, 'contacts' | 'floor'> {
   const trace = traceSoles(figure.clip, figure.feet);
   const { contacts, floor } = recordedContacts(trace, figure.legLength, first, shaking);
   const whole = recordedParts(figure, wholeContacts(trace, contacts, first), { floor, first, calm });

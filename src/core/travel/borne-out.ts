@@ -47,9 +47,18 @@ export function withCheckedParts(trace: ClipTrace, feet: readonly FootModel[], t
 }
 
 /** Whether a contact is told to stand exactly, with parts that its sole bears out. */
-export function standsAsTold({ clip, soles }: ClipTrace, c: ClipContact): boolean {
-  const sole = soles.find((s) => s.foot.name === c.foot)!;
-  return c.sure === 1 && c.parts !== undefined && bears(clip, sole, c);
+const standsAsTold = (trace: ClipTrace, c: ClipContact): boolean => c.sure === 1 && bornByParts(trace, c);
+
+/** Whether a contact tells parts, which its sole bears out; of one that is dragged all through there are none. */
+export function bornByParts({ clip, soles }: ClipTrace, c: ClipContact): boolean {
+  return (
+    c.parts !== undefined &&
+    bears(
+      clip,
+      soles.find((s) => s.foot.name === c.foot)!,
+      c,
+    )
+  );
 }
 
 function bears({ frames, loop }: Clip, sole: SoleTrace, { parts, from, to }: ClipContact): boolean {

@@ -12,8 +12,11 @@ export interface Drag {
 /** A foot that goes less far (m) between its stands is not dragged. */
 const DRAGGED_M = 0.005;
 
-/** Where feet on the ground are dragged: from one stand to the next, or all through a contact without any. */
-export function dragsOf(clip: Clip, feet: readonly FootModel[], contacts: readonly ClipContact[]): Drag[] {
+/**
+ * Where feet on the ground are dragged: from one stand to the next, all through a contact without any, or to and from what a lock
+ * could hold of one (`held`: the contacts as they are held).
+ */
+export function dragsOf(clip: Clip, feet: readonly FootModel[], contacts: readonly ClipContact[], held: readonly ClipContact[]): Drag[] {
   const read = createFrameReader(clip);
   const pose = new Float64Array(poseSize(clip.skeleton));
   const world = createWorldPose(clip.skeleton);
@@ -26,9 +29,11 @@ export function dragsOf(clip: Clip, feet: readonly FootModel[], contacts: readon
       forwardKinematics(clip.skeleton, pose, 0, world, only);
       contactPoints(foot, world, out, 0);
     };
-    const stands = standsOf(contact);
+    const loose = held.find((h) => h.manner === 'dragged' && h.foot === contact.foot && h.from === contact.from && h.to === contact.to);
+    const stands = standsOf(loose ?? contact);
     const gaps: (readonly [number, number])[] =
       stands.length === 0 ? [[contact.from, contact.to]] : stands.slice(1).map((s, i) => [stands[i]!.to, s.from] as const);
+    if (loose && stands.length > 0) gaps.push([contact.from, stands[0]!.from], [stands.at(-1)!.to, contact.to]);
     const metres = gaps.reduce((most, [from, to]) => {
       look(from, a);
       look(to, b);

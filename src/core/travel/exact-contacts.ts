@@ -1,4 +1,4 @@
-import type { ClipContact, ContactPart, PivotPart } from '../clip/clip';
+import { inOrder, type ClipContact, type ContactPart, type PivotPart } from '../clip/clip';
 import { partOf, runsOf } from './contact-parts';
 import { pointMoves, pointsAt, type ClipTrace, type SoleTrace } from './trace';
 
@@ -46,14 +46,15 @@ function exactContact(sole: SoleTrace, [from, to]: [number, number]): ClipContac
 }
 
 /** A contact of which this part stands exactly was locked. */
-const LOCKED_SHARE = 0.5;
+const LOCKED_SHARE = 0.35;
 /** Shorter stretches (s) in which a foot does not move at all are chance. */
 const EXACT_LEAST_S = 0.05;
 
 /**
  * Contacts, and in place of those of which most stands exactly the stretches in which it does, from where the foot comes down to
- * where it has left: locked feet are told by their stillness, also where they would not be seen to stand otherwise. `trace`: of the
- * clip as it is with these contacts; a loop's is of one round.
+ * where it has left: locked feet are told by their stillness, also where they would not be seen to stand otherwise. Others of which
+ * less stands exactly are dragged, and turn about nothing but there. `trace`: of the clip as it is with these contacts; a loop's
+ * is of one round.
  */
 export function exactWhere(trace: ClipTrace, contacts: readonly ClipContact[], exact: readonly ClipContact[], first = 0): ClipContact[] {
   const { rate, loop, frames } = trace.clip;
@@ -61,13 +62,15 @@ export function exactWhere(trace: ClipTrace, contacts: readonly ClipContact[], e
   const rounds = loop ? [-frames, 0, frames] : [0];
   const common = (c: ClipContact, e: ClipContact) =>
     e.foot === c.foot ? rounds.reduce((sum, by) => sum + Math.max(0, Math.min(e.to + by, c.to) - Math.max(e.from + by, c.from)), 0) : 0;
-  const loose = contacts.filter((c) => long.reduce((sum, e) => sum + common(c, e), 0) < LOCKED_SHARE * (c.to - c.from));
+  const held = (c: ClipContact) => long.reduce((sum, e) => sum + common(c, e), 0) / (c.to - c.from);
+  const loose = contacts.filter((c) => held(c) < LOCKED_SHARE);
   const locked = long.filter((e) => !loose.some((c) => common(c, e) > 0));
-  return inOrder([...loose, ...whole(trace, locked, first)]);
+  const dragged = loose.map((c): ClipContact => {
+    const pieces = long.filter((e) => common(c, e) > 0);
+    return pieces.length === 0 ? c : { ...c, parts: pieces.flatMap((e) => e.parts!), manner: 'dragged', sure: held(c) };
+  });
+  return inOrder([...dragged, ...whole(trace, locked, first)]);
 }
-
-/** Contacts by foot, then by time. */
-const inOrder = (contacts: ClipContact[]): ClipContact[] => contacts.sort((a, b) => (a.foot === b.foot ? a.from - b.from : a.foot === 'left' ? -1 : 1));
 
 /** A foot is landing, or leaving, while it is no higher over where it stands, and no farther from there (m), for so long (s) at most. */
 const LOW_M = 0.01;

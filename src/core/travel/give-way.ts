@@ -36,8 +36,9 @@ const STEADY_HZ = 7;
 /** Rounds: the knees' bend is found anew in each, and legs that are too long are pulled harder. */
 const ROUNDS = 6;
 const STEP_M = 0.004;
-/** From this acceleration on (rad/s²) a knee's counts more, in each round in which it stays so. */
+/** From this acceleration on (rad/s²) a knee's counts more, in each round in which it stays so, so many times at most. */
 const SUDDEN = 230;
+const HEAVIEST = 5;
 /** A leg nearer to straight changes its knee by more than can be told: so far (m) a radian at least. */
 const LEAST_PER_RAD = 0.04;
 const WIDTH = 9;
@@ -166,7 +167,7 @@ function gentleRows(band: ReturnType<typeof createBand>, { leg, asked, bend, slo
     const second = (v: Float64Array) => v[f - 1]! - 2 * v[f]! + v[f + 1]!;
     const own = Math.abs(second(bend)) * perS2,
       was = Math.abs(second(asked)) * perS2;
-    if (own > Math.max(SUDDEN, was)) weights[f] = Math.min(3, weights[f]! * clamp(own / Math.max(SUDDEN, was), 1, 1.6));
+    if (own > Math.max(SUDDEN, was)) weights[f] = Math.min(HEAVIEST, weights[f]! * clamp(own / Math.max(SUDDEN, was), 1, 1.6));
     const w = (held * weights[f]! * perS2) / SNAPS;
     let now = second(bend) - second(asked);
     for (let i = 0; i < 3; i++) {

@@ -131,6 +131,27 @@ export function holdFoot(series: FootSeries, from: number, to: number, lock: Foo
   return { from, to, parts: partsOf(rolls, from, tipFrom, stand.bears), turns: Math.max(...turns) - Math.min(...turns) };
 }
 
+/** A foot is moved so far (m) at most where it comes to its place and where it leaves it; what is farther has not landed, or has left. */
+const FARTHEST_M = 0.035;
+const TRIES = 4;
+
+/** Holds a foot in a contact, without the ends in which it would have to be moved too far. */
+export function heldNear(series: FootSeries, from: number, to: number, lock: FootLock, rate: number, shift: Float64Array): FootHold {
+  let hold = holdFoot(series, from, to, lock, rate, shift);
+  const far = (f: number) => Math.hypot(shift[f * SHIFT]!, shift[f * SHIFT + 1]!, shift[f * SHIFT + 2]!) > FARTHEST_M;
+  for (let tries = 0; tries < TRIES; tries++) {
+    let [a, b] = [hold.from, hold.to];
+    while (a < b && far(a)) a++;
+    while (b > a && far(b)) b--;
+    if ((a === hold.from && b === hold.to) || b - a < LEAST_HELD) break;
+    shift.fill(0, hold.from * SHIFT, (hold.to + 1) * SHIFT);
+    hold = holdFoot(series, a, b, lock, rate, shift);
+  }
+  return hold;
+}
+/** Fewer pictures are not held apart from the rest. */
+const LEAST_HELD = 6;
+
 /** The picture of a contact in which its foot has come to where it stands: what moves it there hardly changes any more. */
 export function arrival(shift: Float64Array, from: number, to: number, rate: number): number {
   const latest = Math.min(from + Math.round(ARRIVES_S * rate), from + ((to - from) >> 1));

@@ -3,12 +3,12 @@ import { createWorldPose, forwardKinematics, poseSize, rotationAt, withAncestors
 import type { Clip, ClipContact, ContactPart } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { createLimbReach, usualHinge, type Limb } from '../clip/limb-reach';
-import { smootherstep } from '../math/scalar';
+import { clamp, lerp, smootherstep } from '../math/scalar';
 import { multiplyConjugate, rotateFrom } from '../math/quaternion';
 import { fromRotationVector } from '../math/rotation-vector';
-import { footSeries, RAW, type FootSeries } from './foot-series';
+import { footSeries, PLACES, RAW, type FootSeries } from './foot-series';
 import { giveWay, type LegAsk } from './give-way';
-import { arrival, blendShift, holdFoot, SHIFT, turnBetween, turnBy, type FootHold, type FootLock } from './lock-foot';
+import { arrival, blendShift, heldNear, SHIFT, turnBetween, turnBy, type FootHold } from './lock-foot';
 import type { Hold } from './names';
 import { NEAR, TWISTS } from './recorded-parts';
 import { HIPS, hipsNoise, overHips, turnHips } from './steady-hips';
@@ -54,6 +54,17 @@ interface LockedLeg {
   /** How much of the shaking is taken out, and how much the foot is held, 0 to 1. */
   readonly calmed: Float64Array;
   readonly held: Float64Array;
+  /** How it goes into each contact and out of it. */
+  readonly blends: Blend[];
+}
+
+/** A contact as it is held, the pictures over which the foot comes to it and leaves it, and those inside that tell how it goes there. */
+interface Blend {
+  readonly from: number;
+  readonly to: number;
+  readonly into: number;
+  readonly out: number;
+  readonly inside: number;
 }
 
 /** Finds the lock of a clip for the contacts it has. */
@@ -63,8 +74,9 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
   const kept: HeldContact[] = [];
   const legs = feet.map((foot): LockedLeg => {
     const series = footSeries(clip, foot, options.first, options.calm);
-    const leg = {
+    const leg: LockedLeg = {
       series,
+      blends: [],
       shift: new Float64Array(frames * SHIFT),
       noise: noiseOf(series, frames),
       calmed: new Float64Array(frames),
@@ -86,35 +98,16 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
     for (const leg of legs) leg.calmed[f] = share;
   }
   const steady = steadyHips(figure, legs, options);
-  const given = giveWay(
-    frames,
-    legs.map((l) => legAsk(clip, l, steady)),
-    { reach: options.reach, rate, first: options.first },
-  );
+  const asks = legs.map((l) => legAsk(clip, l, steady));
+  const hipsWay = () => giveWay(frames, asks, { reach: options.reach, rate, first: options.first });
+  let given: Float64Array = new Float64Array(frames * 3);
+  for (let round = 0; round <= ALONG_ROUNDS; round++) {
+    legs.forEach((leg, i) => goAlong(leg, asks[i]!, given, options, rate));
+    given = hipsWay();
+  }
   const hips = given.map((g, i) => g + steady.moves[2 * i - (i % 3)]!);
   return { hips, contacts: kept, pose: createLockedPose(figure, legs, hips, steady) };
 }
-
-/** A foot is moved so far (m) at most where it comes to its place and where it leaves it; what is farther has not landed, or has left. */
-const FARTHEST_M = 0.045;
-const TRIES = 4;
-
-/** Holds a foot in a contact, without the ends in which it would have to be moved too far. */
-function heldNear(series: FootSeries, from: number, to: number, lock: FootLock, rate: number, shift: Float64Array): FootHold {
-  let hold = holdFoot(series, from, to, lock, rate, shift);
-  const far = (f: number) => Math.hypot(shift[f * SHIFT]!, shift[f * SHIFT + 1]!, shift[f * SHIFT + 2]!) > FARTHEST_M;
-  for (let tries = 0; tries < TRIES; tries++) {
-    let [a, b] = [hold.from, hold.to];
-    while (a < b && far(a)) a++;
-    while (b > a && far(b)) b--;
-    if ((a === hold.from && b === hold.to) || b - a < LEAST_HELD) break;
-    shift.fill(0, hold.from * SHIFT, (hold.to + 1) * SHIFT);
-    hold = holdFoot(series, a, b, lock, rate, shift);
-  }
-  return hold;
-}
-/** Fewer pictures are not held apart from the rest. */
-const LEAST_HELD = 6;
 
 /** Hips without shaking where a foot is held: how they are moved and turned, HIPS numbers a picture. */
 interface SteadyHips {
@@ -162,7 +155,13 @@ const GIVEN = 0.3;
  * Takes a foot into each contact and out of it, over no more than half of the way to the next; writes how much each picture is
  * held, and returns the contacts as they are held.
  */
-function blendBetween(own: readonly FootHold[], { shift, calmed, held }: LockedLeg, { blend, first }: LockOptions, rate: number, frames: number): FootHold[] {
+function blendBetween(
+  own: readonly FootHold[],
+  { shift, calmed, held, blends }: LockedLeg,
+  { blend, first }: LockOptions,
+  rate: number,
+  frames: number,
+): FootHold[] {
   const longest = Math.max(2, Math.round(blend * rate));
   const inside = Math.max(2, Math.round(SLOPE_S * rate));
   const needed = (f: number) =>
@@ -181,8 +180,7 @@ function blendBetween(own: readonly FootHold[], { shift, calmed, held }: LockedL
     const span = Math.min(inside, to - from);
     shift.fill(0, a * SHIFT, from * SHIFT);
     shift.fill(0, (to + 1) * SHIFT, (b + 1) * SHIFT);
-    blendShift(shift, from, into, -1, span, rate);
-    blendShift(shift, to, out, 1, span, rate);
+    blends.push({ from, to, into, out, inside: span });
     for (let f = from; f <= to; f++) held[f] = calmed[f] = 1;
     for (const [edge, count, step] of [
       [from, into, -1],
@@ -198,11 +196,88 @@ function blendBetween(own: readonly FootHold[], { shift, calmed, held }: LockedL
   });
 }
 
+/** Rounds in which free feet go along with the hips, and hips are found anew. */
+const ALONG_ROUNDS = 1;
+/** A free foot goes along with the hips this near (s) to where it is held, and no more that far from there. */
+const ALONG_S = 0.1;
+const ALONE_S = 0.35;
+/** Of heel, ball and tip the lowest counts, evenly over so much (m). */
+const LOWEST_EVENLY_M = 0.004;
+
+/**
+ * Takes a foot from where it is held to where it is recorded seen from hips that have given way, and back again: a free foot that
+ * stayed as recorded would bend its knee by what the hips moved. What it goes down along with them leaves it over the floor.
+ * Writes the leg's shift, and what of it the hips have to answer.
+ */
+function goAlong({ series, shift, blends }: LockedLeg, { moved }: LegAsk, given: Float64Array, { floor }: LockOptions, rate: number): void {
+  const frames = given.length / 3;
+  const near = new Float64Array(frames).fill(Infinity);
+  blends.forEach(({ from, to }) => near.fill(0, from, to + 1));
+  for (let f = 1; f < frames; f++) near[f] = Math.min(near[f]!, near[f - 1]! + 1 / rate);
+  for (let f = frames - 2; f >= 0; f--) near[f] = Math.min(near[f]!, near[f + 1]! + 1 / rate);
+  const along = new Float64Array(frames * 3);
+  const part = partsAlong(blends, shift, given, frames);
+  for (let f = 0; f < frames; f++) {
+    const share = part[f]! * smootherstep(ALONE_S, ALONG_S, near[f]!);
+    const room = roomUnder(series, f, floor);
+    for (let k = 0; k < 3; k++) {
+      const by = given[f * 3 + k]!;
+      along[f * 3 + k] = share * by * (k === 1 && by < 0 ? room / (room - by) : 1);
+    }
+  }
+  for (let f = 0; f < frames; f++)
+    for (let k = 0; k < SHIFT; k++) {
+      if (near[f]! > 0) shift[f * SHIFT + k] = 0;
+      else if (k < 3) shift[f * SHIFT + k] = shift[f * SHIFT + k]! - along[f * 3 + k]!;
+    }
+  for (const { from, to, into, out, inside } of blends) {
+    blendShift(shift, from, into, -1, inside, rate);
+    blendShift(shift, to, out, 1, inside, rate);
+  }
+  for (let f = 0; f < frames; f++)
+    for (let k = 0; k < 3; k++) {
+      const i = f * 3 + k,
+        o = f * SHIFT + k;
+      moved[i] = shift[o] = shift[o]! + along[i]!;
+    }
+}
+
+/** How much of the hips' way a foot goes along by picture: where it is held last and first, what comes nearest to how it is moved there. */
+function partsAlong(blends: readonly Blend[], shift: Float64Array, given: Float64Array, frames: number): Float64Array {
+  const part = new Float64Array(frames);
+  const at = (f: number) => {
+    let [both, square] = [0, 0];
+    for (let k = 0; k < 3; k++) {
+      both += shift[f * SHIFT + k]! * given[f * 3 + k]!;
+      square += given[f * 3 + k]! ** 2;
+    }
+    return square > 0 ? clamp(both / square, 0, 1) : 0;
+  };
+  blends.forEach(({ from, to }, i) => {
+    const [a, b] = [at(from), at(to)];
+    const next = blends[i + 1];
+    const half = (from + to) >> 1;
+    part.fill(a, i === 0 ? 0 : from, half);
+    part.fill(b, half, next ? next.from : frames);
+    if (!next) return;
+    const c = at(next.from);
+    for (let f = to; f < next.from; f++) part[f] = lerp(b, c, smootherstep(to, next.from, f));
+  });
+  return part;
+}
+
+/** How far (m) a foot's sole is over the floor. */
+function roomUnder({ places }: FootSeries, f: number, floor: number): number {
+  let sum = 0;
+  for (let o = 4; o < PLACES; o += 3) sum += Math.exp((floor - places[f * PLACES + o]!) / LOWEST_EVENLY_M);
+  return Math.max(1e-6, -LOWEST_EVENLY_M * Math.log(sum));
+}
+
 /** Parts cut to a stretch. */
 const partsWithin = (parts: readonly ContactPart[], from: number, to: number): ContactPart[] =>
   parts.map((p) => ({ ...p, from: Math.max(from, p.from), to: Math.min(to, p.to) })).filter((p) => p.to >= p.from);
 
-function legAsk({ skeleton, poses, frames }: Clip, { series: { foot, raw }, shift, noise, calmed, held }: LockedLeg, steady: SteadyHips): LegAsk {
+function legAsk({ skeleton, poses, frames }: Clip, { series: { foot, raw }, noise, calmed, held }: LockedLeg, steady: SteadyHips): LegAsk {
   const world = createWorldPose(skeleton);
   const only = withAncestors(skeleton, [foot.ankle]);
   const size = poseSize(skeleton);
@@ -221,11 +296,8 @@ function legAsk({ skeleton, poses, frames }: Clip, { series: { foot, raw }, shif
     fromRotationVector(q, 0, steady.moves, f * HIPS + 3);
     rotateFrom(arm, 3, q, 0, arm, 0);
     for (let k = 0; k < 3; k++) {
-      const i = f * 3 + k,
-        o = f * SHIFT + k;
       const recorded = raw[f * RAW + k]! - p[foot.hip * 3 + k]!;
-      reach[i] = recorded + calmed[f]! * noise[o]! - steady.moves[f * HIPS + k]! - (arm[3 + k]! - arm[k]!);
-      moved[i] = shift[o]!;
+      reach[f * 3 + k] = recorded + calmed[f]! * noise[f * SHIFT + k]! - steady.moves[f * HIPS + k]! - (arm[3 + k]! - arm[k]!);
     }
     if (f > 0) continue;
     thigh = length(foot.hip, foot.knee);

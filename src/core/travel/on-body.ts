@@ -14,8 +14,8 @@ import { clipView, type ShownClip } from './clip-view';
 import { CALM_HZ } from './foot-series';
 import { lockOf } from './lock-loop';
 import { lockedClip } from './lock';
-import { exactWhere } from './exact-contacts';
-import { partedAgain, standsOf } from './recorded-parts';
+import { lockedContacts } from './locked-contacts';
+import { standsOf } from './recorded-parts';
 import { measureSlide, type ContactSlide } from './slide';
 import { traceSoles } from './trace';
 import type { TravelSpec } from './spec';
@@ -60,15 +60,10 @@ export function onBody(shown: ShownClip, measured: Measured, body: Body, lock: T
   const clip: Clip = { name, skeleton: body.skeleton, frames, rate, loop, poses, loopTravel: travel, contacts };
   const figure = { clip, roles: OWN_ROLES, feet: ownFeet(body), legLength: body.legLength };
   if (!lock) return { clip, slides: measureSlide(traceSoles(clip, figure.feet), contacts) };
-  const holding = lockOf(figure, contacts.flatMap(standsOf), { ...lock, floor: 0, first: 0, calm: made ? Infinity : CALM_HZ });
+  const how = { floor: 0, first: 0, calm: made ? Infinity : CALM_HZ };
+  const holding = lockOf(figure, contacts.flatMap(standsOf), { ...lock, ...how });
   const locked = lockedClip(clip, holding);
-  const now = { ...figure, clip: locked };
-  const held = partedAgain(
-    now,
-    made ? holding.contacts.slice() : exactWhere(traceSoles(locked, figure.feet), contacts, holding.contacts),
-    (c) => c.sure !== 1 && !made,
-    { floor: 0, first: 0, calm: CALM_HZ },
-  );
+  const held = lockedContacts({ ...figure, clip: locked }, contacts, holding, how);
   return { clip: { ...locked, contacts: held }, slides: measureSlide(traceSoles(locked, figure.feet), held) };
 }
 

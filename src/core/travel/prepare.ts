@@ -3,15 +3,15 @@ import type { Clip, ClipContact } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { analyseClip, type Analysis } from './analysis';
 import { dragsOf, type Drag } from './drags';
-import { exactWhere } from './exact-contacts';
 import { stretchedTo, travelsOf } from './kinds';
-import { lockedClip, type Lock } from './lock';
+import { lockedClip } from './lock';
+import { lockedContacts } from './locked-contacts';
 import { lockOf } from './lock-loop';
 import { correctedClip } from './correct';
 import type { Layer } from './layer-spec';
 import type { TravelKind } from './names';
 import { movedBy, type Moved } from './moved';
-import { partedAgain, standsOf } from './recorded-parts';
+import { standsOf } from './recorded-parts';
 import { measureSlide, type ContactSlide } from './slide';
 import type { TravelSpec } from './spec';
 import { addTravel } from './split';
@@ -60,21 +60,13 @@ export function prepareClip(
   const before = slidesOf(moving.clip, feet, contacts, lacks);
   const lock = spec.lock ? lockOf(moving, contacts.flatMap(standsOf), { ...spec.lock, floor, first, calm }) : null;
   const steady = lock ? lockedClip(moving.clip, lock) : moving.clip;
-  // What the lock does not hold is as it now is.
-  const held = lock
-    ? partedAgain({ ...moving, clip: steady }, lockedContacts(steady, feet, contacts, lock, analysis), (c) => c.sure !== 1, analysis)
-    : contacts;
+  const held = lock ? lockedContacts({ ...moving, clip: steady }, spec.contacts ?? (found.told ? contacts : null), lock, analysis) : contacts;
   const locked = stacks.reduce((clip, layers) => correctedClip({ ...moving, clip }, layers, travel.places, held), steady);
   const after = lock || locked !== steady ? slidesOf(locked, feet, held, lacks) : before;
-  const drags = lock ? dragsOf(locked, feet, contacts) : [];
+  const drags = lock ? dragsOf(locked, feet, contacts, held) : [];
   const put = spec.kind === 'none' ? stayingTrack(travel) : withAxes(travel, spec.axes);
   const clip = exchangeTravel({ ...locked, contacts: held }, travel, put);
   return { analysis, clip, contacts, held, travel, put, before, after, drags, moved: lock ? movedBy(moving, steady, calm) : null };
-}
-
-/** Contacts of a locked clip: as it holds them, from landing to lift-off; those of made clips as they were. */
-function lockedContacts(clip: Clip, feet: readonly FootModel[], contacts: readonly ClipContact[], lock: Lock, { calm, first }: Analysis): ClipContact[] {
-  return calm === Infinity ? lock.contacts.slice() : exactWhere(traceSoles(clip, feet), contacts, lock.contacts, first);
 }
 
 const NOT_MISSING = [0, 0] as const;

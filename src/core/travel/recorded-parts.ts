@@ -1,4 +1,4 @@
-import type { ClipContact, ContactManner, ContactPart } from '../clip/clip';
+import { inOrder, type ClipContact, type ContactManner, type ContactPart } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { toRadians } from '../math/scalar';
 import { footSeries } from './foot-series';
@@ -14,18 +14,19 @@ const DRAGS_M = 0.05;
 
 /**
  * Contacts of a clip whose feet shake, with what the foot turns about when, how it stands and how sure that is. The parts are those
- * a lock would hold. `floor` in m, `calm` in Hz.
+ * a lock would hold. `floor` in m, `calm` in Hz. What is slow is told by what is usual `among` all contacts of the clip.
  */
 export function recordedParts(
   figure: ClipFigure,
   contacts: readonly ClipContact[],
   { floor, first, calm }: { readonly floor: number; readonly first: number; readonly calm: number },
+  among: readonly ClipContact[] = contacts,
 ): ClipContact[] {
   const { clip, feet, legLength } = figure;
   const shift = new Float64Array(clip.frames * SHIFT);
   const series = new Map(feet.map((foot) => [foot.name, footSeries(clip, foot, first, calm)]));
   const lock = { hold: 'both', blend: 0.2, floor, near: NEAR * legLength } as const;
-  const all = staysOf(figure, contacts, first);
+  const all = staysOf(figure, contacts, first, among);
   return contacts.map((contact, i): ClipContact => {
     const own = series.get(contact.foot)!;
     const whole = ([a, b]: readonly [number, number]) => [Math.max(first, Math.ceil(a - 1e-6)), Math.min(clip.frames - 1, Math.floor(b + 1e-6))] as const;
@@ -34,7 +35,7 @@ export function recordedParts(
   });
 }
 
-/** Contacts, those that are `loose` with the parts their feet show now; all of these looked at together. */
+/** Contacts, those that are `loose` with the parts their feet show now. */
 export function partedAgain(
   figure: ClipFigure,
   contacts: readonly ClipContact[],
@@ -43,7 +44,7 @@ export function partedAgain(
 ): ClipContact[] {
   const [still, moving] = [contacts.filter((c) => !loose(c)), contacts.filter(loose)];
   if (moving.length === 0) return [...contacts];
-  return [...still, ...recordedParts(figure, moving, how)].sort((a, b) => (a.foot === b.foot ? a.from - b.from : a.foot === 'left' ? -1 : 1));
+  return inOrder([...still, ...recordedParts(figure, moving, how, contacts)]);
 }
 
 function mannerOf({ stretches, dragged }: Stays, holds: readonly FootHold[]): ContactManner {

@@ -20,19 +20,20 @@ export interface Stays {
   readonly dragged: number;
 }
 
-/** Tells in which stretches of contacts feet stand still. `first`: the first frame that belongs to the motion. */
-export function staysOf({ clip, feet }: ClipFigure, contacts: readonly ClipContact[], first = 0): Stays[] {
+/** Tells in which stretches of contacts feet stand still. `first`: the first frame that belongs to the motion; `among`: all contacts of the clip. */
+export function staysOf({ clip, feet }: ClipFigure, contacts: readonly ClipContact[], first = 0, among = contacts): Stays[] {
   const { frames, rate } = clip;
   const series = new Map(feet.map((foot) => [foot.name, footSeries(clip, foot, first)]));
-  const ways = contacts.map((contact) => {
+  const wayOf = (contact: ClipContact) => {
     const from = Math.ceil(contact.from - 1e-6);
     const count = Math.max(0, Math.floor(contact.to + 1e-6) - from + 1);
     const own = series.get(contact.foot)!;
     const at = (i: number) => (from + i + frames) % frames;
     const speeds = Array.from({ length: count }, (_, i) => stiller(own, Math.max(0, at(i) - 1), Math.min(frames - 1, at(i) + 1)) * rate);
     return { contact, from, speeds, moved: (i: number, j: number) => stiller(own, at(i), at(j), 1) };
-  });
-  const all = Float64Array.from(ways.flatMap((w) => w.speeds)).sort();
+  };
+  const ways = contacts.map(wayOf);
+  const all = Float64Array.from((among === contacts ? ways : among.map(wayOf)).flatMap((w) => w.speeds)).sort();
   const limit = Math.max(QUICK, TIMES_USUAL * (all[all.length >> 1] ?? 0));
   return ways.map(({ contact, from, speeds, moved }): Stays => {
     const still = stillRuns(speeds, moved, limit, rate);
