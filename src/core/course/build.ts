@@ -145,11 +145,15 @@ function ropesThrough(points: readonly CoursePoint[], leaves: number | null, arr
 function cuspOf(rope: Course): number | null {
   const count = Math.min(MOST_LOOKS, Math.ceil(rope.length / LOOKS_M));
   const at = [0, 0, 0, 0];
-  let [most, where] = [1 / TIGHTEST_M, -1];
+  let [most, where, before] = [1 / TIGHTEST_M, -1, NaN];
   for (let i = 0; i <= count; i++) {
     const s = (rope.length * i) / count;
     rope.at(s, at, 0);
-    if (Math.abs(at[3]!) > most) [most, where] = [Math.abs(at[3]!), s];
+    // A spike between two looks is told by how far they turn.
+    const turned = (Math.abs(wrapAngle(at[2]! - before)) * count) / rope.length;
+    const bent = Math.max(Math.abs(at[3]!), i > 0 ? turned : 0);
+    if (bent > most) [most, where] = [bent, s];
+    before = at[2]!;
   }
   return where < 0 ? null : where;
 }

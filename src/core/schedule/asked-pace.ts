@@ -28,8 +28,10 @@ function placePace(course: Course, places: Track): AskedPace {
 /** How finely (m) a course is looked at for bends, and how hard (m/s²) a walk slows for one. */
 const LOOK_STEP_M = 0.2;
 const BRAKE = 1.6;
+/** Bends tighter than this (1/m) are no wider than a body's step: it slows for them more than its lean asks for, or its feet land beside it. */
+const TIGHT = 0.7;
 
-/** Speed (m/s) a course allows at a place: √(g / 2κ) in a bend, before it as much as is slowed in time. */
+/** Speed (m/s) a course allows at a place: √(g / 2κ) in a bend, less in one that is tight, before it as much as is slowed in time. */
 export function bendLimit(course: Course): (s: number) => number {
   if (!Number.isFinite(course.length)) return () => Infinity;
   const n = Math.ceil(course.length / LOOK_STEP_M) + 1;
@@ -38,8 +40,10 @@ export function bendLimit(course: Course): (s: number) => number {
   for (let i = n - 1; i >= 0; i--) {
     course.at(i * LOOK_STEP_M, at, 0);
     const k = Math.abs(at[3]!);
+    // Who turns on the spot stops there anyway.
+    const tight = course.turns.some((t) => t.from <= i * LOOK_STEP_M && i * LOOK_STEP_M <= t.to) ? 1 : Math.min(1, TIGHT / k);
     const next = i + 1 < n ? limits[i + 1]! : Infinity;
-    limits[i] = Math.min(k > 1e-9 ? Math.sqrt(GRAVITY / (2 * k)) : Infinity, Math.sqrt(next * next + 2 * BRAKE * LOOK_STEP_M));
+    limits[i] = Math.min(k > 1e-9 ? Math.sqrt((GRAVITY / (2 * k)) * tight) : Infinity, Math.sqrt(next * next + 2 * BRAKE * LOOK_STEP_M));
   }
   return (s) => limits[Math.min(n - 1, Math.max(0, Math.floor(s / LOOK_STEP_M)))]!;
 }

@@ -62,6 +62,7 @@ export function movesTo({ gaits, raw: steps, marks, legLength, paced, limit }: M
       const before = own[own.length - 1] ?? raws[raws.length - 1];
       if (before && before.share < raw.share - MOST_GROWTH) raw.share = before.share + MOST_GROWTH;
       raw.share = steps.withinTurn(raw, way);
+      raw.share = steps.withinReach(raw, way, before);
       way += raw.share * raw.full;
       when += stepTimeOf(raw, before);
       raw.s = way;

@@ -46,12 +46,27 @@ const CLOSED_BREADTHS = 1.7;
 const OPENING_M = 0.03;
 
 /** Distance (m) of the feet across the hips: where the body travels sideways they open and close instead of crossing. */
-function stepWidthOf({ direction, feet, timing }: GaitSpec, breadth: number): number {
+function stepWidthOf({ direction, feet, timing }: Pick<GaitSpec, 'direction' | 'feet' | 'timing'>, breadth: number): number {
   const aside = Math.abs(Math.sin(direction.travel - direction.hips));
   const ahead = CLOSED_STEP * feet.stepWidth;
   const closed = lerp(ahead, Math.max(ahead, CLOSED_BREADTHS * breadth), smoothstep(0.5, 0.9, aside));
   const needed = (aside * Math.abs(timing.strideLength)) / 2 + closed;
   return feet.stepWidth + softRamp(needed - feet.stepWidth - OPENING_M, OPENING_M);
+}
+
+/** Where (x, z, m) a side's print lies by its gait at arc length s, whatever the ground. */
+export function printAt(program: Pick<Program, 'course' | 'faces' | 'body'>, { direction, feet, timing }: GaitSpec, side: Side, s: number): [number, number] {
+  const at = [0, 0, 0, 0];
+  program.course.at(s, at, 0);
+  const hips = (program.faces ? program.faces.heading(s) : at[2]! - direction.travel) + direction.hips;
+  const across = ((side === 0 ? 1 : -1) * stepWidthOf({ direction, feet, timing }, program.body.sole.breadth)) / 2;
+  return [at[0]! + Math.cos(hips) * across, at[1]! - Math.sin(hips) * across];
+}
+
+/** How far (m) a foot lands from the other at most in a gait that goes its way steadily, `step` m of it at once. */
+export function widestStep(gait: GaitSpec, step: number, breadth: number): number {
+  const width = stepWidthOf(gait, breadth);
+  return Math.sqrt(step * step + width * width + 2 * step * width * Math.abs(Math.sin(gait.direction.travel - gait.direction.hips)));
 }
 
 /**

@@ -1,6 +1,7 @@
 import { clamp } from '../math/scalar';
 import { bendLimit, type AskedPace } from './asked-pace';
 import type { RawStep } from './laid';
+import { printAt, widestStep } from './print';
 import type { Program } from './program';
 import type { StepEdits } from './step-edits';
 import { beatsAt, besideOwn, phaseOf, type GaitMix, type StepGait, type StepGaits } from './step-gait';
@@ -18,6 +19,13 @@ export const MOST_TURN = { walk: Math.PI / 4, run: (35 * Math.PI) / 180 };
 const GENTLE_RISE = 0.05;
 const SLOPE_SHORTENS = { walk: 1.2, run: 3.2 };
 const DOWNHILL_SHARE = 0.5;
+/** A step that lands farther off by this part is as far; one that is brought within reach keeps so much of itself at least. */
+const SAME_REACH = 0.02;
+const LEAST_SHARE = 0.25;
+/** A step is looked at for bends this finely, m. */
+const BEND_LOOK_M = 0.2;
+/** Who goes sideways has its feet farther outside a bend, and goes round it slower by up to this part. */
+const ASIDE_SLOWER = 0.5;
 /** Range of a pace against the gait's own; below the first the figure rests. */
 export const REST_PACE = 0.08;
 const MOST_PACE = 1.6;
@@ -40,6 +48,8 @@ export interface RawSteps {
   next(step: Next): RawStep | null;
   /** Part of a step from a place (m) on that turns its foot no farther than it may. */
   withinTurn(raw: RawStep, from: number): number;
+  /** Part of a step from a place (m) on whose foot lands no farther from the other than in the gaits as they go steadily: a bend of who faces elsewhere changes the way feet open. */
+  withinReach(raw: RawStep, from: number, before: RawStep | undefined): number;
   /** Way (m) of a whole step that lands at a place of the pattern. */
   fullLength(gait: StepGait, index: number): number;
   /** Largest part (m/s) that bends have taken from what was asked. */
@@ -92,6 +102,29 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
     return lo;
   }
 
+  function withinReach(raw: RawStep, from: number, before: RawStep | undefined): number {
+    const { gait, index, share, full } = raw;
+    const [last] = beatsAt(gait, index - 1),
+      [own] = beatsAt(gait, index);
+    if (!program.faces || last!.side === own!.side) return share;
+    const stood = (before ?? raw).gait;
+    const breadth = program.body.sole.breadth;
+    const [x, z] = printAt(program, stood.sided.gait, last!.side, from);
+    const apart = (part: number) => {
+      const [px, pz] = printAt(program, gait.sided.gait, own!.side, from + part * full);
+      return Math.hypot(px - x, pz - z);
+    };
+    const most = Math.max(...[gait, stood].map((g) => widestStep(g.sided.gait, Math.abs(share * full), breadth)));
+    if (apart(share) <= most * (1 + SAME_REACH)) return share;
+    let [lo, hi] = [LEAST_SHARE * share, share];
+    for (let i = 0; i < 24; i++) {
+      const mid = (lo + hi) / 2;
+      if (apart(mid) > most) hi = mid;
+      else lo = mid;
+    }
+    return lo;
+  }
+
   /** A gait of another pattern waits for the rest that comes before it; a step's own gait must be of the stretch's pattern. */
   function mixOf({ number, t, from, opening }: Next): GaitMix {
     const own = edits.gaitOf(number);
@@ -116,7 +149,11 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
     const wanted = asked ? asked.at(t, from, gait.strideTime / n) : own;
     if (asked && wanted < REST_PACE * own) return null;
     // Over the whole step: it is in the bend before it lands.
-    const most = Math.min(allowed(from), allowed(from + 0.5 * ahead), allowed(from + ahead));
+    let most = Math.min(allowed(from), allowed(from + ahead));
+    const looks = Math.max(2, Math.ceil(ahead / BEND_LOOK_M));
+    for (let i = 1; i < looks; i++) most = Math.min(most, allowed(from + (i * ahead) / looks));
+    const { travel, hips } = gait.sided.gait.direction;
+    most *= 1 - ASIDE_SLOWER * Math.abs(Math.sin(travel - hips));
     if (most < wanted * (1 - 1e-9)) slowed = Math.max(slowed, wanted - most);
     const v = clamp(Math.min(wanted, most), REST_PACE * own, MOST_PACE * own);
     const part = own > 0 ? v / own : 1;
@@ -141,5 +178,5 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
     };
   }
 
-  return { next, withinTurn, fullLength, slowed: () => slowed };
+  return { next, withinTurn, withinReach, fullLength, slowed: () => slowed };
 }

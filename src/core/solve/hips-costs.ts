@@ -181,6 +181,13 @@ export function steadyRows(fit: Fit, band: Band): void {
     }
   }
   for (const end of [0, 1] as const) if (samples.still[end]) single(end * (basis.pieces - 1), basis.breaks[end * basis.pieces]!, BASIS.rate, SIGMA.still, 0);
+  // An outermost piece in which no sample lies goes on as its neighbours do.
+  const n = basis.unknowns;
+  for (const end of [0, n - 1]) {
+    if (basis.ring || band.data[end * band.width] !== 0) continue;
+    row.set([1, -3, 3, -1]);
+    addRow(band, end === 0 ? 0 : n - 4, 4, row, 0);
+  }
 }
 
 /** Looks at what coefficients make: heights, accelerations, bends; returns the cost. */

@@ -104,12 +104,12 @@ export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
       missing = Math.max(missing, Math.min(short, most - raised[i]!));
       needs[i] = Math.min(raised[i]! + short + room, most);
     }
-    if (round > 0 && missing <= SHORT_M) return;
+    if (round > 0 && missing <= SHORT_M) return tame(swing);
     if (missing < least) [least, worse, kept] = [missing, 0, swing.over];
     else worse++;
     if (worse >= GIVE_UP || round === ROUNDS) {
       swing.over = kept;
-      return;
+      return tame(swing);
     }
     gentlestOver(AT, needs, raised);
     setOver(raised);
@@ -136,6 +136,17 @@ export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
     }
     swing.over = Float64Array.of(...over, ...momentsOf(over.subarray(0, OVER_KNOTS)), ...momentsOf(over.subarray(OVER_KNOTS)));
   }
+}
+
+/** What goes over the ground turns a leg no harder than this, rad/s²: where it would have to, the foot brushes the ground, and that is said. */
+const HARDEST = 20_000;
+
+function tame(swing: Swing): void {
+  const { over } = swing;
+  if (!over) return;
+  const perS2 = ((OVER_KNOTS - 1) / swing.duration) ** 2;
+  const hardest = over.subarray(2 * OVER_KNOTS).reduce((most, m) => Math.max(most, Math.abs(m) * perS2), 0);
+  if (hardest > HARDEST) swing.over = over.map((v) => (v * HARDEST) / hardest);
 }
 
 /** Until here a foot is lifted by its knee alone, from there on straight up: parts of the swing. */

@@ -20,6 +20,8 @@ const LEAST_HELP = 0.35;
 /** The most (rad) a leg is taken out of its way whose foot turns by more than that: where turned feet cross so far there is no way round. */
 const OUTERMOST_RAD = 0.35;
 const TURNS_RAD = 0.1;
+/** No leg is taken farther to the side than this (rad): there is no way round a leg that stands where the hips are. */
+const ASIDE_RAD = 1.2;
 /** A leg is out of the way by its length below the hip, no less than this part of the thigh. */
 const LEAST_LEVER = 0.2;
 
@@ -90,7 +92,20 @@ function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness }: 
     for (let k = 0; k < BUMPS; k++) moved = Math.max(moved, Math.abs(go(k, clamp(wanted[k]!, -outermost, outermost))));
   }
   if (clear) for (let k = 0; k < BUMPS; k++) go(k, clear[k]!);
+  keepUnder();
   return true;
+
+  /** Takes back what leads the leg too far to the side. */
+  function keepUnder(): void {
+    let share = 1;
+    for (const u of places) {
+      stateAt(swing, u, state, 0);
+      const all = outward * state[LEG_ANGLE.left]!;
+      const added = gone.reduce((sum, by, k) => sum + by * BUMP_OF[k]!(u), 0);
+      if (added > 0 && all > ASIDE_RAD) share = Math.min(share, Math.max(0, 1 - (all - ASIDE_RAD) / added));
+    }
+    if (share < 1) for (let k = 0; k < BUMPS; k++) bumps[k]![LEG_ANGLE.left] = bumps[k]![LEG_ANGLE.left]! - outward * (1 - share) * gone[k]!;
+  }
 
   /** Takes a bump towards an angle; returns by how much. */
   function go(k: number, to: number): number {

@@ -63,7 +63,7 @@ describe('feet of recordings, locked', () => {
   it.each(Object.entries(RECORDINGS))(
     '%s: pivots are still to lift-off, knees as gentle as recorded, swings as they were',
     { timeout: 60_000 },
-    async (name, frames) => {
+    async (_, frames) => {
       const { figure } = (await recording(frames)).brought;
       const found = measured(figure);
       expect(pivotsMove(found)).toBeLessThan(0.5);
