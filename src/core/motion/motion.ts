@@ -14,6 +14,12 @@ export interface Contact {
   readonly to: number;
 }
 
+/** A joint's largest acceleration, m/s², and when, s. */
+export interface Jolt {
+  readonly most: number;
+  readonly at: number;
+}
+
 /** What a motion is short of, over its whole length; lengths in m, angles in rad. */
 export interface Survey {
   /** Farthest any leg's target lay out of reach: positive too far, negative too near. */
@@ -22,6 +28,8 @@ export interface Survey {
   /** Largest angular acceleration of a knee, rad/s², and least and largest vertical acceleration of the hips, m/s²: at 240 looks a second. */
   readonly kneeSnap: number;
   readonly hipsAcceleration: readonly [number, number];
+  /** Largest acceleration of each joint of the skeleton, m/s², and when: at 240 looks a second. */
+  readonly jolts: readonly Jolt[];
   /** Farthest a held hand was from what it holds. */
   readonly handMissed: number;
   /** How far the arms were taken out to stay clear of the trunk, and the room that is still missing then. */

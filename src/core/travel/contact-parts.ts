@@ -13,6 +13,8 @@ const PIVOT_EPS_M = 2e-5;
  */
 /** Ground this close (m) to a plane under the sole is one. */
 const PLANE_M = 1e-5;
+/** A sole that stands so far (m) over what is under it bears on an edge beside. */
+const FLOATS_M = 0.004;
 const STILL_M = [2e-7, 3e-6, 2e-5] as const;
 
 /**
@@ -43,7 +45,7 @@ export function createExactParts(clip: Clip, foot: FootModel, ground: Ground | n
     const points = pointsOf(f);
     const heights = [heightOver(ground, points, 0), heightOver(ground, points, 3), heightOver(ground, points, 6)] as const;
     const lowest = Math.min(...heights);
-    if (ground && !inPlane(points, heights)) {
+    if (ground && (lowest > FLOATS_M || !inPlane(points, heights))) {
       const moves = [0, 1, 2].map((k) => Math.min(away(k, f, f - 1), away(k, f, f + 1)));
       const bears = STILL_M.find((most) => Math.min(...moves) < most);
       const [heel, ball, tip] = moves.map((m) => m < bears!);

@@ -3,12 +3,14 @@ import { createWorldPose, forwardKinematics, poseSize, rotationAt, withAncestors
 import type { Clip, ClipContact, ContactPart } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { createLimbReach, usualHinge, type Limb } from '../clip/limb-reach';
-import { clamp, lerp, smootherstep } from '../math/scalar';
+import { smootherstep } from '../math/scalar';
 import { multiplyConjugate, rotateFrom } from '../math/quaternion';
 import { fromRotationVector } from '../math/rotation-vector';
-import { footSeries, PLACES, RAW, type FootSeries } from './foot-series';
+import { footSeries, RAW, type FootSeries } from './foot-series';
 import { giveWay, type LegAsk } from './give-way';
-import { arrival, blendShift, heldNear, SHIFT, turnBetween, turnBy, type FootHold } from './lock-foot';
+import { goAlong, type Blend } from './go-along';
+import { SHIFT, turnBetween, turnBy } from './foot-shift';
+import { arrival, heldNear, type FootHold } from './hold-foot';
 import type { Hold } from './names';
 import { NEAR, TWISTS } from './recorded-parts';
 import { HIPS, hipsNoise, overHips, turnHips } from './steady-hips';
@@ -58,14 +60,8 @@ interface LockedLeg {
   readonly blends: Blend[];
 }
 
-/** A contact as it is held, the pictures over which the foot comes to it and leaves it, and those inside that tell how it goes there. */
-interface Blend {
-  readonly from: number;
-  readonly to: number;
-  readonly into: number;
-  readonly out: number;
-  readonly inside: number;
-}
+/** Rounds in which free feet go along with the hips, and hips are found anew. */
+const ALONG_ROUNDS = 1;
 
 /** Finds the lock of a clip for the contacts it has. */
 export function createLock(figure: ClipFigure, contacts: readonly ClipContact[], options: LockOptions): Lock {
@@ -102,7 +98,7 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
   const hipsWay = () => giveWay(frames, asks, { reach: options.reach, rate, first: options.first });
   let given: Float64Array = new Float64Array(frames * 3);
   for (let round = 0; round <= ALONG_ROUNDS; round++) {
-    legs.forEach((leg, i) => goAlong(leg, asks[i]!, given, options, rate));
+    legs.forEach((leg, i) => goAlong(leg, asks[i]!.moved, given, options.floor, rate));
     given = hipsWay();
   }
   const hips = given.map((g, i) => g + steady.moves[2 * i - (i % 3)]!);
@@ -194,83 +190,6 @@ function blendBetween(
       }
     return { ...hold, from, to, parts: partsWithin(hold.parts, from, to) };
   });
-}
-
-/** Rounds in which free feet go along with the hips, and hips are found anew. */
-const ALONG_ROUNDS = 1;
-/** A free foot goes along with the hips this near (s) to where it is held, and no more that far from there. */
-const ALONG_S = 0.1;
-const ALONE_S = 0.35;
-/** Of heel, ball and tip the lowest counts, evenly over so much (m). */
-const LOWEST_EVENLY_M = 0.004;
-
-/**
- * Takes a foot from where it is held to where it is recorded seen from hips that have given way, and back again: a free foot that
- * stayed as recorded would bend its knee by what the hips moved. What it goes down along with them leaves it over the floor.
- * Writes the leg's shift, and what of it the hips have to answer.
- */
-function goAlong({ series, shift, blends }: LockedLeg, { moved }: LegAsk, given: Float64Array, { floor }: LockOptions, rate: number): void {
-  const frames = given.length / 3;
-  const near = new Float64Array(frames).fill(Infinity);
-  blends.forEach(({ from, to }) => near.fill(0, from, to + 1));
-  for (let f = 1; f < frames; f++) near[f] = Math.min(near[f]!, near[f - 1]! + 1 / rate);
-  for (let f = frames - 2; f >= 0; f--) near[f] = Math.min(near[f]!, near[f + 1]! + 1 / rate);
-  const along = new Float64Array(frames * 3);
-  const part = partsAlong(blends, shift, given, frames);
-  for (let f = 0; f < frames; f++) {
-    const share = part[f]! * smootherstep(ALONE_S, ALONG_S, near[f]!);
-    const room = roomUnder(series, f, floor);
-    for (let k = 0; k < 3; k++) {
-      const by = given[f * 3 + k]!;
-      along[f * 3 + k] = share * by * (k === 1 && by < 0 ? room / (room - by) : 1);
-    }
-  }
-  for (let f = 0; f < frames; f++)
-    for (let k = 0; k < SHIFT; k++) {
-      if (near[f]! > 0) shift[f * SHIFT + k] = 0;
-      else if (k < 3) shift[f * SHIFT + k] = shift[f * SHIFT + k]! - along[f * 3 + k]!;
-    }
-  for (const { from, to, into, out, inside } of blends) {
-    blendShift(shift, from, into, -1, inside, rate);
-    blendShift(shift, to, out, 1, inside, rate);
-  }
-  for (let f = 0; f < frames; f++)
-    for (let k = 0; k < 3; k++) {
-      const i = f * 3 + k,
-        o = f * SHIFT + k;
-      moved[i] = shift[o] = shift[o]! + along[i]!;
-    }
-}
-
-/** How much of the hips' way a foot goes along by picture: where it is held last and first, what comes nearest to how it is moved there. */
-function partsAlong(blends: readonly Blend[], shift: Float64Array, given: Float64Array, frames: number): Float64Array {
-  const part = new Float64Array(frames);
-  const at = (f: number) => {
-    let [both, square] = [0, 0];
-    for (let k = 0; k < 3; k++) {
-      both += shift[f * SHIFT + k]! * given[f * 3 + k]!;
-      square += given[f * 3 + k]! ** 2;
-    }
-    return square > 0 ? clamp(both / square, 0, 1) : 0;
-  };
-  blends.forEach(({ from, to }, i) => {
-    const [a, b] = [at(from), at(to)];
-    const next = blends[i + 1];
-    const half = (from + to) >> 1;
-    part.fill(a, i === 0 ? 0 : from, half);
-    part.fill(b, half, next ? next.from : frames);
-    if (!next) return;
-    const c = at(next.from);
-    for (let f = to; f < next.from; f++) part[f] = lerp(b, c, smootherstep(to, next.from, f));
-  });
-  return part;
-}
-
-/** How far (m) a foot's sole is over the floor. */
-function roomUnder({ places }: FootSeries, f: number, floor: number): number {
-  let sum = 0;
-  for (let o = 4; o < PLACES; o += 3) sum += Math.exp((floor - places[f * PLACES + o]!) / LOWEST_EVENLY_M);
-  return Math.max(1e-6, -LOWEST_EVENLY_M * Math.log(sum));
 }
 
 /** Parts cut to a stretch. */

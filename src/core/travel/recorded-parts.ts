@@ -2,7 +2,8 @@ import { inOrder, type ClipContact, type ContactManner, type ContactPart } from 
 import type { ClipFigure } from '../clip/figure';
 import { toRadians } from '../math/scalar';
 import { footSeries } from './foot-series';
-import { holdFoot, SHIFT, type FootHold } from './lock-foot';
+import { SHIFT } from './foot-shift';
+import { holdFoot, type FootHold } from './hold-foot';
 import { staysOf, type Stays } from './stays';
 
 /** Within this (parts of ℓ) of the floor a foot stands on it. */
