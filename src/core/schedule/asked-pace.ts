@@ -1,5 +1,5 @@
 import { courseAtDistance, type Course } from '../course/course';
-import { GRAVITY } from '../math/scalar';
+import { clamp, GRAVITY } from '../math/scalar';
 import { trackValue, type Track } from '../math/track';
 import type { Program } from './program';
 
@@ -30,6 +30,7 @@ const LOOK_STEP_M = 0.2;
 const BRAKE = 1.6;
 /** Bends tighter than this (1/m) are no wider than a body's step: it slows for them more than its lean asks for, or its feet land beside it. */
 const TIGHT = 0.7;
+const LEAST_TIGHT = 0.4;
 
 /** Speed (m/s) a course allows at a place: √(g / 2κ) in a bend, less in one that is tight, before it as much as is slowed in time. */
 export function bendLimit(course: Course): (s: number) => number {
@@ -41,7 +42,7 @@ export function bendLimit(course: Course): (s: number) => number {
     course.at(i * LOOK_STEP_M, at, 0);
     const k = Math.abs(at[3]!);
     // Who turns on the spot stops there anyway.
-    const tight = course.turns.some((t) => t.from <= i * LOOK_STEP_M && i * LOOK_STEP_M <= t.to) ? 1 : Math.min(1, TIGHT / k);
+    const tight = course.turns.some((t) => t.from <= i * LOOK_STEP_M && i * LOOK_STEP_M <= t.to) ? 1 : clamp(TIGHT / k, LEAST_TIGHT, 1);
     const next = i + 1 < n ? limits[i + 1]! : Infinity;
     limits[i] = Math.min(k > 1e-9 ? Math.sqrt((GRAVITY / (2 * k)) * tight) : Infinity, Math.sqrt(next * next + 2 * BRAKE * LOOK_STEP_M));
   }

@@ -22,6 +22,8 @@ const DOWNHILL_SHARE = 0.5;
 /** A step that lands farther off by this part is as far; one that is brought within reach keeps so much of itself at least. */
 const SAME_REACH = 0.02;
 const LEAST_SHARE = 0.25;
+/** Who does not fly sets no foot farther (legs) from the other where it goes round a bend. */
+const FARTHEST_LEGS = 1.3;
 /** A step is looked at for bends this finely, m. */
 const BEND_LOOK_M = 0.2;
 /** Who goes sideways has its feet farther outside a bend, and goes round it slower by up to this part. */
@@ -114,7 +116,8 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
       const [px, pz] = printAt(program, gait.sided.gait, own!.side, from + part * full);
       return Math.hypot(px - x, pz - z);
     };
-    const most = Math.max(...[gait, stood].map((g) => widestStep(g.sided.gait, Math.abs(share * full), breadth)));
+    const widest = Math.max(...[gait, stood].map((g) => widestStep(g.sided.gait, Math.abs(share * full), breadth)));
+    const most = gait.flies ? widest : Math.min(widest, FARTHEST_LEGS * program.body.legLength);
     if (apart(share) <= most * (1 + SAME_REACH)) return share;
     let [lo, hi] = [LEAST_SHARE * share, share];
     for (let i = 0; i < 24; i++) {

@@ -85,6 +85,11 @@ function heldPlaces({ edits, free }: Program): Map<number, HeldPlace> {
   return new Map(edits.flatMap((e) => (e.held ? [[e.step, e.held] as const] : [])));
 }
 
+/** A foot goes no farther (m) out of the way of the one that stands: the next step could not follow. */
+const MOST_THROUGH_M = 0.3;
+/** A foot stands no more than so many times as long as the one two steps on. */
+const LESS_AT_ONCE = 2.5;
+
 /** Both feet at first, then every contact of every step, by landing. */
 export function walkContacts(program: Program, { first, stretches }: LaidWalk, edits: StepEdits): WalkContact[] {
   const opening = stretches[0]!;
@@ -111,7 +116,7 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
   stretches.forEach(({ steps }, stretch) => {
     steps.forEach((laid, nth) => {
       // Where a walk gets faster, a foot stands no longer than the next one will: the body is past it by then.
-      const next = steps[nth + 1];
+      const [next, onward] = [steps[nth + 1], steps[nth + 2]];
       const { gait, index, share, strideTime } = laid;
       const beats = beatsAt(gait, index);
       const lead = beats[0]!;
@@ -128,15 +133,16 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
           settlePrint(program, gait.sided, beat.side, place, settled[beat.side]!, { aside: aside + more, turn: shift.turn, onto: laid.onto });
         const asked = holds && beat === lead ? heldPrint(program, gait.sided, beat.side, holds, place, shift.turn) : settle(0);
         // Whoever changes from side to side would step through the leg that stands.
-        const through =
-          program.faces && !holds ? throughLeg(asked, beat.side, contacts.findLast((c) => c.beat.side !== beat.side)!.print, program.body.sole.breadth) : 0;
+        const stands = contacts.findLast((c) => c.beat.side !== beat.side)!.print;
+        const through = program.faces && !holds ? clamp(throughLeg(asked, beat.side, stands, program.body.sole.breadth), -MOST_THROUGH_M, MOST_THROUGH_M) : 0;
         const print = through === 0 ? asked : settle(through);
         settled[beat.side] = print.s;
         const own = stanceOf(gait, beat, Math.min(1, share), strideTime);
-        const plain =
-          next && (next.gait !== gait || next.strideTime < strideTime)
-            ? Math.min(own, stanceOf(next.gait, beatsAt(next.gait, next.index)[0]!, Math.min(1, next.share), next.strideTime))
-            : own;
+        const of = (l: LaidStep) => stanceOf(l.gait, beatsAt(l.gait, l.index)[0]!, Math.min(1, l.share), l.strideTime);
+        const faster = next && (next.gait !== gait || next.strideTime < strideTime) ? of(next) : Infinity;
+        // And who is faster still in the step after that is on its way there.
+        const soon = next && onward && onward.strideTime < next.strideTime ? LESS_AT_ONCE * of(onward) : Infinity;
+        const plain = Math.min(own, faster, soon);
         const { stretched, waits } = stoodMore(steps, nth, beat);
         const moving = plain + stretched;
         const stance = laid.paused + moving + waits;
@@ -203,6 +209,7 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
     next[beat.side] = contacts[i];
   }
   firstFlights(contacts, leaving);
+  standOn(contacts, leaving);
   let before: Print | undefined;
   return contacts.map(({ beat, gait, step, share, waits, print, laid, landing }, i): PlacedHold => {
     const { roll, side } = beat;
@@ -227,6 +234,25 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
       swing: gait.swings[side],
     };
     return { hold, print };
+  });
+}
+
+/** The contact next to one, before or after it, whose side is asked for; out of range where there is none. */
+function nextTo(contacts: readonly WalkContact[], j: number, step: 1 | -1, asked: (side: Side) => boolean): number {
+  let i = j + step;
+  while (i >= 0 && i < contacts.length && !asked(contacts[i]!.beat.side)) i += step;
+  return i;
+}
+
+/** Who does not fly stands till the next foot has come down, also where that takes its time: both feet stand together as long as they do in the gait. */
+function standOn(contacts: readonly WalkContact[], leaving: number[]): void {
+  contacts.forEach(({ beat, gait, step, landing }, j) => {
+    const i = nextTo(contacts, j, -1, (side) => side !== beat.side);
+    const own = contacts[i];
+    if (step === 0 || !own || gait.flies || own.gait.flies || leaving[i]! > landing) return;
+    const after = contacts[nextTo(contacts, j, 1, (side) => side === own.beat.side)];
+    const both = Math.max(0, own.beat.duration - 1 / own.gait.steps.length) * own.strideTime;
+    leaving[i] = Math.max(landing, Math.min(landing + both, after ? after.landing - leastAir(own, after) : Infinity));
   });
 }
 
