@@ -40,6 +40,10 @@ function failuresOf(r: CheckResult): string[] {
   if (r.told === false) out.push(`${r.clip}: the contacts it tells are not borne out by its soles; those that are seen count`);
   if (r.contacts.length === 0) out.push(`${r.clip}: no foot ever stands`);
   if ((r.slideMm.atFrames ?? 0) > BARS.slideMm) out.push(`${r.clip}: a foot slides ${r.slideMm.atFrames!.toFixed(2)} mm; up to ${BARS.slideMm} is held`);
+  if (r.dragged.length > 0)
+    out.push(
+      `${r.clip}: a foot is dragged in ${r.dragged.length} of ${r.contacts.length} contacts, up to ${Math.max(...r.dragged.map((d) => d.mm)).toFixed(0)} mm`,
+    );
   if (r.sinkMm > BARS.sinkMm) out.push(`${r.clip}: a sole sinks ${r.sinkMm.toFixed(2)} mm; up to ${BARS.sinkMm} is held`);
   if (r.seam && r.seam.positionM > BARS.seamM) out.push(`${r.clip}: the loop jumps ${(r.seam.positionM * 1000).toFixed(3)} mm at its seam`);
   return out;

@@ -2,6 +2,7 @@ import { basename } from 'node:path';
 import { dragWords } from '../src/core/handover/clip-file';
 import { toDegrees } from '../src/core/math/scalar';
 import { compareTravel, nearestRelation } from '../src/core/travel/compare';
+import { tellDrags } from '../src/core/travel/drags';
 import { finished } from '../src/core/travel/edited';
 import { travelFacts } from '../src/core/travel/kinds';
 import { matchedDistance } from '../src/core/travel/matched';
@@ -41,7 +42,7 @@ export function factsOf({ file, source, known: { brought, mended }, edits, seam,
     keptDistanceM: round(travelFacts(put, prepared, analysis.first).distance),
     contacts: (onBody?.document.clip.contacts ?? result.held).map((c) => ({ foot: c.foot, from: Math.ceil(c.from - 1e-6), to: Math.floor(c.to + 1e-6) })),
     slideMm: { before: round(most(result.before)), after: round(onBody ? onBody.slide * 1000 : most(result.after)) },
-    dragged: result.drags.map((d) => ({ foot: d.contact.foot, from: d.contact.from, to: d.contact.to, mm: round(d.metres * 1000) })),
+    dragged: tellDrags(onBody?.drags ?? result.drags),
     hipsMm: { mean: round((result.moved?.hips.mean ?? 0) * 1000), most: round((result.moved?.hips.most ?? 0) * 1000) },
     ...(result.moved ? { moved: movedFacts(result.moved, round) } : {}),
     loop: clip.loop || prepared.loop,

@@ -57,6 +57,12 @@ test('a recording is brought in, its feet locked, saved, and an independent read
   await expect(gauge(page)).toContainText('1 dragged');
   await expect(page.getByTestId('contacts')).toContainText(/[1-9]\d\.\d mm on its \w+, dragged [1-9]\d/);
   const text = await savedText(page);
+  // What a BVH cannot tell goes beside it.
+  const [beside] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save contacts beside it' }).click()]);
+  expect(beside.suggestedFilename()).toMatch(/\.contacts\.json$/);
+  const told = JSON.parse(readFileSync(await beside.path(), 'utf8')) as { frames: number; contacts: { sure: number; parts: unknown[] }[] };
+  expect(told.frames).toBe(2752);
+  expect(told.contacts.filter((c) => c.sure === 1 && c.parts.length > 0).length).toBeGreaterThan(25);
   const unit = 0.0254 / 0.45;
   // The left foot's toe joint between two jumps, s 2.5 to 3.3 at 120 a second.
   expect(moved(readFileSync(file, 'utf8'), 'LeftToeBase', unit, 300, 396)).toBeGreaterThan(4);

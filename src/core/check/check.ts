@@ -10,6 +10,7 @@ import type { GroundSpec } from '../ground/spec';
 import { finishLater } from '../math/finish';
 import { toDegrees } from '../math/scalar';
 import { analyseClip } from '../travel/analysis';
+import { draggedIn, tellDrags } from '../travel/drags';
 import { reportingClip, type ClipReport } from '../measure/report';
 import type { Skin } from '../measure/skin';
 import { asLoop } from '../travel/as-loop';
@@ -34,6 +35,8 @@ export interface CheckResult {
     readonly parts?: readonly ContactPart[];
   }[];
   readonly slideMm: ClipReport['slideMm'];
+  /** Contacts in which a foot is dragged instead of standing, and how far, mm. */
+  readonly dragged: ReturnType<typeof tellDrags>;
   /** Whether the contacts the file tells are borne out by its soles; null where it tells none, or a ground was given. */
   readonly told: boolean | null;
   readonly sinkMm: number;
@@ -107,6 +110,7 @@ function* checkingClip(figure: ClipFigure, file: string, unitMetres: number, ski
       ...(c.parts ? { parts: c.parts } : {}),
     })),
     slideMm: report.slideMm,
+    dragged: tellDrags(draggedIn(clip, feet, report.contacts)),
     told: found?.told ?? null,
     ...(figure.deck ? { floorGoesM: deckWay(figure.deck).goes } : {}),
     sinkMm: report.sinkMm,

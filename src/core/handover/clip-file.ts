@@ -1,4 +1,5 @@
 import type { Body } from '../body/body';
+import { ownFeet } from '../body/foot-model';
 import { measuredBody } from '../body/measured';
 import { JOINT } from '../body/roles';
 import { canCarry, carried, type Carrier } from '../clip/carried';
@@ -19,6 +20,7 @@ import { clipView } from '../travel/clip-view';
 import { travelFacts } from '../travel/kinds';
 import { onBody } from '../travel/on-body';
 import type { ClipSpec } from '../travel/clip-spec';
+import { draggedIn, draggedStill, type Drag } from '../travel/drags';
 import { edited, finished, isEdited, repeatedPlaces, rowsOf } from '../travel/edited';
 import { prepareClip, type PreparedClip } from '../travel/prepare';
 import { worstSlide } from '../travel/slide';
@@ -71,11 +73,11 @@ export function clipContacts({ clip, held, analysis }: PreparedClip, edits: Edit
   return encodeContacts({ ...finished(clip, edits), contacts }, analysis.figure.feet);
 }
 
-/** What a lock leaves of a clip's slide, in words; null where it leaves nothing. */
-export function dragWords({ drags }: PreparedClip): string | null {
+/** Where feet are dragged, in words; null where they are not. */
+export function dragWords({ drags, moved }: PreparedClip): string | null {
   if (drags.length === 0) return null;
   const most = drags.reduce((m, d) => Math.max(m, d.metres), 0) * 1000;
-  return `in ${drags.length === 1 ? 'one contact' : `${drags.length} contacts`} the foot is dragged, by up to ${most.toFixed(0)} mm; only its stays are held`;
+  return `in ${drags.length === 1 ? 'one contact' : `${drags.length} contacts`} the foot is dragged, by up to ${most.toFixed(0)} mm${moved ? '; only its stays are held' : ''}`;
 }
 
 /**
@@ -116,7 +118,7 @@ export function clipOnBody(
   prepared: PreparedClip,
   { travel, edits }: Pick<ClipSpec, 'travel' | 'edits'>,
   { body, name, carrier }: BodyOrder,
-): { readonly document: ClipDocument; readonly slide: number } {
+): { readonly document: ClipDocument; readonly slide: number; readonly drags: readonly Drag[] } {
   const { clip, held, put, travel: under } = prepared;
   const measured = measuredBody(clip.skeleton, analysis.figure, name);
   const shown = { clip, figure: analysis.figure, contacts: held, places: put.places, floor: analysis.floor };
@@ -130,5 +132,6 @@ export function clipOnBody(
   return {
     document: clipDocument(body, done, pace, travel.kind === 'none', null, carrier),
     slide: (worstSlide(slides) ?? 0) / 1000,
+    drags: travel.lock ? draggedStill(own, ownFeet(body), analysis.contacts, own.contacts!) : draggedIn(own, ownFeet(body), own.contacts!),
   };
 }

@@ -2,7 +2,7 @@ import type { FootModel } from '../body/foot-model';
 import type { Clip, ClipContact } from '../clip/clip';
 import type { ClipFigure } from '../clip/figure';
 import { analyseClip, type Analysis } from './analysis';
-import { dragsOf, type Drag } from './drags';
+import { draggedIn, draggedStill, type Drag } from './drags';
 import { stretchedTo, travelsOf } from './kinds';
 import { lockedClip } from './lock';
 import { lockedContacts } from './locked-contacts';
@@ -32,7 +32,7 @@ export interface PreparedClip {
   /** Slide of each contact with the travel that was asked for; and of each as it comes out. */
   readonly before: readonly ContactSlide[];
   readonly after: readonly ContactSlide[];
-  /** With a lock: contacts in which the foot is dragged to another place, which the lock leaves as it is, and how far. */
+  /** Contacts in which the foot is dragged, and how far: with a lock all that it leaves, without one those in which nothing stands. */
   readonly drags: readonly Drag[];
   /** With a lock: how far it moved hips, ankles and knees, and what it calmed. */
   readonly moved: Moved | null;
@@ -63,7 +63,7 @@ export function prepareClip(
   const held = lock ? lockedContacts({ ...moving, clip: steady }, spec.contacts ?? (found.told ? contacts : null), lock, analysis) : contacts;
   const locked = stacks.reduce((clip, layers) => correctedClip({ ...moving, clip }, layers, travel.places, held), steady);
   const after = lock || locked !== steady ? slidesOf(locked, feet, held, lacks) : before;
-  const drags = lock ? dragsOf(locked, feet, contacts, held) : [];
+  const drags = lock ? draggedStill(locked, feet, contacts, held) : draggedIn(locked, feet, contacts);
   const put = spec.kind === 'none' ? stayingTrack(travel) : withAxes(travel, spec.axes);
   const clip = exchangeTravel({ ...locked, contacts: held }, travel, put);
   return { analysis, clip, contacts, held, travel, put, before, after, drags, moved: lock ? movedBy(moving, steady, calm) : null };
