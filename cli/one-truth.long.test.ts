@@ -9,10 +9,12 @@ interface Told {
 }
 interface Travelled extends Told {
   readonly slideMm: { readonly before: number; readonly after: number };
+  readonly dragged: Checked['dragged'];
 }
 interface Checked extends Told {
   readonly slideMm: { readonly atFrames: number };
   readonly told: boolean | null;
+  readonly dragged: readonly { readonly foot: string; readonly from: number; readonly to: number; readonly mm: number }[];
 }
 
 /** Recorded people in BVH, of Debian's package assimp-testmodels. */
@@ -46,6 +48,7 @@ describe('travel and check tell the same of one file', () => {
     const looked = await json<Checked>('check', file);
     agree(plain, looked, 0);
     expect(Math.abs(plain.slideMm.before - looked.slideMm.atFrames)).toBeLessThan(0.01);
+    expect(looked.dragged).toEqual(plain.dragged);
 
     const held = join(folder, 'held.bvh');
     const locked = await json<Travelled>('travel', file, '--lock', '--contacts', '--out', held);
@@ -64,6 +67,8 @@ describe('travel and check tell the same of one file', () => {
     expect(read.told).toBe(true);
     agree(onMarlo, read, 0);
     expect(Math.abs(onMarlo.slideMm.after - read.slideMm.atFrames)).toBeLessThan(0.01);
+    // What is dragged still is told by both, with the same way.
+    for (const d of read.dragged) expect(onMarlo.dragged.some((o) => o.foot === d.foot && o.from === d.from && Math.abs(o.mm - d.mm) < 0.01)).toBe(true);
   });
 
   it('cycles of ours, once and three times over, as GLB and as BVH with its contacts', { timeout: 240_000 }, async () => {

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { bendCourse } from './bends';
+import { buildCourse } from './build';
 import { straightCourse, type Course } from './course';
 
 const at = (course: Course, s: number) => {
@@ -9,6 +10,25 @@ const at = (course: Course, s: number) => {
 };
 
 describe('courses', () => {
+  it('through smooth knots have no bend a body could not follow, however narrow: a spike between two looks is a corner', () => {
+    const knots = [
+      { x: 1.04, z: 3.31, by: 'straight' as const, turnDeg: 81 },
+      { x: 3.96, z: 1.43, by: 'straight' as const },
+      { x: 1.99, z: -3.44, by: 'smooth' as const },
+      { x: 2.64, z: -2.67, by: 'straight' as const },
+      { x: -3.5, z: 1.12, by: 'straight' as const },
+    ];
+    const course = buildCourse({ knots }, 0.6);
+    const onCorner = (s: number) => course.turns.some((t) => s >= t.from - 0.01 && s <= t.to + 0.01);
+    for (let s = 0; s < course.length; s += 0.01) {
+      if (onCorner(s) || onCorner(s + 0.01)) continue;
+      const [a, b] = [at(course, s), at(course, s + 0.01)];
+      expect(Math.abs(b.heading - a.heading), `${s}`).toBeLessThan(0.12);
+    }
+    // Both ends of the smooth piece are corners.
+    expect(course.turns.length).toBeGreaterThanOrEqual(3);
+  });
+
   it('straight: so far along its heading', () => {
     expect(at(straightCourse(Math.PI / 2), 3)).toMatchObject({ heading: Math.PI / 2, curvature: 0 });
     expect(at(straightCourse(Math.PI / 2), 3).x).toBeCloseTo(3, 12);

@@ -132,3 +132,22 @@ describe('a walk’s program', () => {
     expect(still.amount.values[0]).toBe(0.2);
   });
 });
+
+describe('a walk that slows at once', () => {
+  it('stands on one foot till the other has come down, however late that is', () => {
+    const key = (at: number, value: number) => ({ at, value, next: 'held' as const });
+    for (const gait of ['walk', 'sneak', 'limp']) {
+      const own = presetFor(gait, body);
+      const { speed } = own.timing;
+      const program = walkProgram(own, body, 12, 0, { pace: { over: 'distance', keys: [key(0, speed), key(2.5, 0.15 * speed)] } });
+      const { footholds } = plan(program);
+      const holds = footholds.flat().sort((a, b) => a.landing - b.landing);
+      for (const h of holds)
+        if (h.landing > 0)
+          expect(
+            holds.some((o) => o.side !== h.side && o.landing < h.landing && o.leaving >= h.landing - 1e-9),
+            `${gait} ${h.step}`,
+          ).toBe(true);
+    }
+  });
+});

@@ -181,13 +181,19 @@ export function steadyRows(fit: Fit, band: Band): void {
     }
   }
   for (const end of [0, 1] as const) if (samples.still[end]) single(end * (basis.pieces - 1), basis.breaks[end * basis.pieces]!, BASIS.rate, SIGMA.still, 0);
-  // An outermost piece in which no sample lies goes on as its neighbours do.
+  // Outermost pieces in which no sample lies go on as their neighbours do.
+  if (basis.ring) return;
   const n = basis.unknowns;
-  for (const end of [0, n - 1]) {
-    if (basis.ring || band.data[end * band.width] !== 0) continue;
+  const bare = (i: number) => band.data[i * band.width] === 0;
+  const smooth = (first: number) => {
     row.set([1, -3, 3, -1]);
-    addRow(band, end === 0 ? 0 : n - 4, 4, row, 0);
-  }
+    addRow(band, first, 4, row, 0);
+  };
+  let [left, right] = [0, n - 1];
+  while (left < n - 4 && bare(left)) left++;
+  while (right > 3 && bare(right)) right--;
+  for (let i = 0; i < left; i++) smooth(i);
+  for (let i = n - 1; i > right; i--) smooth(i - 3);
 }
 
 /** Looks at what coefficients make: heights, accelerations, bends; returns the cost. */

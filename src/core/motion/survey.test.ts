@@ -1,0 +1,58 @@
+import { describe, expect, it } from 'vitest';
+import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
+import { notesOf } from '../handover/notes';
+import { presetFor, shippedBody } from '../tests/cast';
+import type { Motion } from './motion';
+import { cycle, walk } from './solved';
+
+const body = shippedBody('marlo');
+const foot = body.skeleton.names.indexOf('leftFoot');
+
+/** Largest acceleration (m/s²) of a joint at 240 looks a second, by places alone. */
+function most(motion: Motion, joint: number): number {
+  const pose = new Float64Array(poseSize(body.skeleton));
+  const world = createWorldPose(body.skeleton);
+  const at = (i: number) => {
+    motion.pose(i / 240, pose, 0);
+    forwardKinematics(body.skeleton, pose, 0, world);
+    return [...world.positions.slice(joint * 3, joint * 3 + 3)];
+  };
+  let found = 0;
+  for (let i = 1; i < motion.duration * 240; i++) {
+    const [a, b, c] = [at(i - 1), at(i), at(i + 1)];
+    found = Math.max(found, Math.hypot(...[0, 1, 2].map((k) => a[k]! - 2 * b[k]! + c[k]!)) * 240 * 240);
+  }
+  return found;
+}
+
+describe('a survey', () => {
+  it('tells the largest acceleration of each joint and when, of a cycle and of a walk', () => {
+    for (const motion of [cycle(presetFor('walk', body), body), walk('w', presetFor('walk', body), body, 6, 0)]) {
+      const { jolts } = motion.survey();
+      expect(jolts).toHaveLength(body.skeleton.names.length);
+      expect(jolts[foot]!.most).toBeCloseTo(most(motion, foot), 3);
+      expect(jolts[foot]!.at).toBeGreaterThan(0);
+      expect(jolts[foot]!.at).toBeLessThan(motion.duration);
+    }
+  });
+
+  it('looks closely at the whole of a walk of half a minute: what is jolted in its middle is told, where and how many times its gait', () => {
+    const gait = presetFor('walk', body);
+    const plain = walk('w', gait, body, 50, 0);
+    expect(notesOf(gait, plain, 60).map((n) => n.words)).toEqual([]);
+    const at = 0.37 * plain.duration;
+    // The whole figure is thrown aside by 3 cm within two looks.
+    const pose: Motion['pose'] = (t, out, o) => {
+      plain.pose(t, out, o);
+      out[o] = out[o]! + 0.03 * Math.exp(-(((t - at) * 240) ** 2));
+    };
+    const survey = { ...plain.survey(), jolts: plain.survey().jolts.map((j, k) => (k === foot ? { most: 1e4, at } : j)) };
+    const words = notesOf(gait, { ...plain, pose, survey: () => survey }, 60).map((n) => n.words);
+    expect(words).toHaveLength(1);
+    expect(words[0]).toMatch(
+      new RegExp(
+        `^The left foot is jolted by 10000 m/s² at ${at.toFixed(2)} s, frame \\d+ of 60 a second \\(print \\d+ [LR]\\): \\d+ times what its gait does`,
+      ),
+    );
+  });
+});
