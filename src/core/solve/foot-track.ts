@@ -57,6 +57,9 @@ const RATE_STEP_S = 1e-5;
 /** Times closer than this are the same, s. */
 const SAME_TIME_S = 1e-9;
 
+/** In a walk no leg is taken farther to the side than this (rad): there is no way round a leg that stands where the hips are. */
+const ASIDE_RAD = 0.8;
+
 /** Where a foot's hip joint wants to be (for stances) and is (for swings). */
 export interface HipPlace {
   readonly wished: Demand;
@@ -131,7 +134,7 @@ export function createFootTrack(
     const [start, startRate] = boundary(before, from, -1, heading);
     const [end, endRate] = boundary(after, to, 1, heading);
     const ends = { from, to, start, startRate, end, endRate, heading, stepsUp: stepsUp(before.hold, after.hold) };
-    const place = { leg, side, ground, joint: hip.planned, shape, other: hip.other, thickness };
+    const place = { leg, side, ground, joint: hip.planned, shape, other: hip.other, thickness, aside: repeat ? Infinity : ASIDE_RAD };
     const twin = twins && (twins.ends || (i > 0 && i + 2 < holds.length)) ? twins.swing(before.hold.landing) : null;
     return (swings[i] = createSwing(place, style, ends, share, straightest, twin));
   }

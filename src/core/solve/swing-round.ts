@@ -20,8 +20,6 @@ const LEAST_HELP = 0.35;
 /** The most (rad) a leg is taken out of its way whose foot turns by more than that: where turned feet cross so far there is no way round. */
 const OUTERMOST_RAD = 0.35;
 const TURNS_RAD = 0.1;
-/** No leg is taken farther to the side than this (rad): there is no way round a leg that stands where the hips are. */
-const ASIDE_RAD = 1.2;
 /** A leg is out of the way by its length below the hip, no less than this part of the thigh. */
 const LEAST_LEVER = 0.2;
 
@@ -35,7 +33,7 @@ export function goRound(swing: Swing, place: SwingPlace, turned: number): void {
 }
 
 /** The same by looks at some parts of the swing; `gives` up, nothing done and false told, where one shows the other leg in the way. */
-function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness }: SwingPlace, turned: number, places: Float64Array, gives: boolean): boolean {
+function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness, aside }: SwingPlace, turned: number, places: Float64Array, gives: boolean): boolean {
   const outermost = turned > TURNS_RAD ? OUTERMOST_RAD : Infinity;
   const count = places.length;
   const clock = new Float64Array(1);
@@ -102,7 +100,7 @@ function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness }: 
       stateAt(swing, u, state, 0);
       const all = outward * state[LEG_ANGLE.left]!;
       const added = gone.reduce((sum, by, k) => sum + by * BUMP_OF[k]!(u), 0);
-      if (added > 0 && all > ASIDE_RAD) share = Math.min(share, Math.max(0, 1 - (all - ASIDE_RAD) / added));
+      if (added > 0 && all > aside) share = Math.min(share, Math.max(0, 1 - (all - aside) / added));
     }
     if (share < 1) for (let k = 0; k < BUMPS; k++) bumps[k]![LEG_ANGLE.left] = bumps[k]![LEG_ANGLE.left]! - outward * (1 - share) * gone[k]!;
   }

@@ -80,6 +80,8 @@ export interface SwingPlace {
   readonly shape: LegShaper;
   readonly other: (clock: Float64Array, out: Float64Array) => boolean;
   readonly thickness: LegThickness;
+  /** Farthest (rad) to the side the leg is taken to go round the other one. */
+  readonly aside: number;
 }
 
 /** The knee of a swinging leg folds to this (rad), over that much of rounding at most. */
