@@ -24,6 +24,8 @@ const SAME_REACH = 0.02;
 const LEAST_SHARE = 0.25;
 /** Who does not fly sets no foot farther (legs) from the other where it goes round a bend. */
 const FARTHEST_LEGS = 1.3;
+/** Way (legs) of a body over a foot that stands longer because its stride is slowed; at most what it is at the gait's own speed where that is more. */
+const STOOD_LEGS = 1;
 /** A step is looked at for bends this finely, m. */
 const BEND_LOOK_M = 0.2;
 /** Who goes sideways has its feet farther outside a bend, and goes round it slower by up to this part. */
@@ -142,6 +144,15 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
     return besideOwn(mix, edits.gaitOf(number + 1) ?? edits.gaitOf(number - 1), gaits);
   }
 
+  /** Longest stride time (s) of a gait that flies at v m/s: a slower stride is stood longer, but no longer than a leg reaches over the foot. */
+  function longestStride(gait: StepGait, index: number, v: number): number {
+    if (!gait.flies) return Infinity;
+    const { duration } = beatsAt(gait, index)[0]!;
+    const air = Math.max(0, 1 / gait.steps.length - duration);
+    const over = Math.max(STOOD_LEGS * program.body.legLength, duration * Math.abs(gait.strideLength));
+    return Math.max(gait.strideTime, (over / Math.max(1e-6, v) + air * gait.strideTime) / (duration + air));
+  }
+
   function next(step: Next): RawStep | null {
     const { number, index, nth, from, t } = step;
     const mix = mixOf(step);
@@ -160,8 +171,8 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
     if (most < wanted * (1 - 1e-9)) slowed = Math.max(slowed, wanted - most);
     const v = clamp(Math.min(wanted, most), REST_PACE * own, MOST_PACE * own);
     const part = own > 0 ? v / own : 1;
-    const length = part === 1 ? 1 : part ** lengthShare,
-      strideTime = part === 1 ? gait.strideTime : (gait.strideTime * length) / part;
+    const length = part === 1 ? 1 : part ** lengthShare;
+    const strideTime = part === 1 ? gait.strideTime : Math.min((gait.strideTime * length) / part, longestStride(gait, index, v));
     const stepTime = strideTime / n;
     const shorter = onSlope(from, gait.flies);
     const gains = gait.flies ? Math.min(1, (nth * stepTime * MOST_GAIN) / Math.max(1e-6, v)) : 1;
@@ -173,7 +184,7 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
       stretched: edits.stretchOf(number, stepTime),
       paused: edits.pauseOf(number),
       full: fullLength(gait, index),
-      share: Math.min(rampOf(gait).up[nth - 1] ?? 1, gains) * length * shorter * edits.wayOf(number),
+      share: Math.min(rampOf(gait).up[nth - 1] ?? 1, gains) * (part === 1 ? 1 : (part * strideTime) / gait.strideTime) * shorter * edits.wayOf(number),
       s: from,
       onto: null,
       pace: v * shorter,
