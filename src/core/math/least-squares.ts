@@ -1,3 +1,5 @@
+import { solveLinear } from './linear';
+
 /** Step of the numeric derivatives, and the damping the rounds begin with. */
 const STEP = 1e-5;
 const DAMPING = 1e-4;
@@ -40,22 +42,8 @@ export function leastSquares(parameters: number, count: number, misses: (at: Flo
   return now;
 }
 
-/** The step of the normal equations, damped: Gauss elimination, largest pivot first. */
+/** The step of the normal equations, damped. */
 function solved(jacobian: readonly Float64Array[], misses: Float64Array, damping: number): Float64Array {
-  const n = jacobian.length;
   const dot = (a: Float64Array, b: Float64Array) => a.reduce((sum, v, i) => sum + v * b[i]!, 0);
-  const rows = jacobian.map((a, p) => Float64Array.from([...jacobian.map((b, q) => dot(a, b) * (p === q ? 1 + damping : 1)), dot(a, misses)]));
-  for (let p = 0; p < n; p++) {
-    let best = p;
-    for (let q = p + 1; q < n; q++) if (Math.abs(rows[q]![p]!) > Math.abs(rows[best]![p]!)) best = q;
-    [rows[p], rows[best]] = [rows[best]!, rows[p]!];
-    const own = rows[p]!;
-    if (Math.abs(own[p]!) < 1e-14) continue;
-    for (let q = 0; q < n; q++) {
-      if (q === p) continue;
-      const share = rows[q]![p]! / own[p]!;
-      for (let k = p; k <= n; k++) rows[q]![k] = rows[q]![k]! - share * own[k]!;
-    }
-  }
-  return Float64Array.from(rows, (row, p) => (Math.abs(row[p]!) < 1e-14 ? 0 : row[n]! / row[p]!));
+  return solveLinear(jacobian.map((a, p) => Float64Array.from([...jacobian.map((b, q) => dot(a, b) * (p === q ? 1 + damping : 1)), dot(a, misses)])));
 }

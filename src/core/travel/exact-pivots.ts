@@ -1,6 +1,7 @@
 import type { FootModel } from '../body/foot-model';
 import { createWorldPose, forwardKinematics, poseSize, withAncestors } from '../body/skeleton';
 import type { Clip } from '../clip/clip';
+import { solveLinear } from '../math/linear';
 import { rotate } from '../math/quaternion';
 
 type Vector = readonly [number, number, number];
@@ -80,16 +81,7 @@ function fixedPoint(steps: readonly (readonly number[])[], near: Vector): Vector
       }
     }
   for (let i = 0; i < 3; i++) m[i * 4] = m[i * 4]! + HELD * size;
-  const d = solve3(m, r);
-  return [near[0] + d[0], near[1] + d[1], near[2] + d[2]];
+  const d = solveLinear([0, 3, 6].map((o, i) => Float64Array.of(m[o]!, m[o + 1]!, m[o + 2]!, r[i]!)));
+  return [near[0] + d[0]!, near[1] + d[1]!, near[2] + d[2]!];
 }
 const HELD = 1e-5;
-
-/** Cramer's rule. */
-function solve3(m: readonly number[], r: readonly number[]): Vector {
-  const det = (a: readonly number[]) =>
-    a[0]! * (a[4]! * a[8]! - a[5]! * a[7]!) - a[1]! * (a[3]! * a[8]! - a[5]! * a[6]!) + a[2]! * (a[3]! * a[7]! - a[4]! * a[6]!);
-  const whole = det(m);
-  const column = (c: number) => det(m.map((v, i) => (i % 3 === c ? r[Math.floor(i / 3)]! : v))) / whole;
-  return [column(0), column(1), column(2)];
-}
