@@ -118,7 +118,14 @@ export function createAim(source: AimSource): Aimer {
       side,
       body.legs[side],
       schedule.footholds[side],
-      { ground: source.ground, duration: schedule.duration, repeat: schedule.repeat, straightest: straightestKnee(sided.gait), thickness },
+      {
+        ground: source.ground,
+        duration: schedule.duration,
+        repeat: schedule.repeat,
+        straightest: straightestKnee(sided.gait),
+        thickness,
+        flies: schedule.support.length > 1,
+      },
       { wished: hipDemand(body, schedule, side, room), planned: joints[side], other: standingLeg((1 - side) as Side) },
       steady ? walkTwins(schedule, steady.schedule, steady.feet[side]) : side === 1 && schedule.repeat ? mirrorTwins(schedule, left) : null,
     );

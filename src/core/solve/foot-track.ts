@@ -43,7 +43,14 @@ export interface FootGround {
   /** Straightest knee of the style, rad. */
   readonly straightest: number;
   readonly thickness: LegThickness;
+  /** Whether the walk leaves the ground anywhere. */
+  readonly flies: boolean;
 }
+
+/** What goes over uneven ground turns a leg no harder than this, rad/s²: stairs ask less of who walks, and more of who runs. */
+const HARDEST = { walks: 3000, flies: 20_000 } as const;
+/** From one print to the next of a foot no leg goes so far (legs) up or down. */
+const CLIFF_LEGS = 0.6;
 
 /** A short step lifts by more than its part of a full one: share to this power. */
 const SHORT_STEPS = 0.6;
@@ -74,7 +81,7 @@ export function createFootTrack(
   side: Side,
   leg: LegMeasures,
   holds: readonly Foothold[],
-  { ground, duration, repeat, straightest, thickness }: FootGround,
+  { ground, duration, repeat, straightest, thickness, flies }: FootGround,
   hip: HipPlace,
   twins: Twins | null = null,
 ): FootTrack {
@@ -134,7 +141,18 @@ export function createFootTrack(
     const [start, startRate] = boundary(before, from, -1, heading);
     const [end, endRate] = boundary(after, to, 1, heading);
     const ends = { from, to, start, startRate, end, endRate, heading, stepsUp: stepsUp(before.hold, after.hold) };
-    const place = { leg, side, ground, joint: hip.planned, shape, other: hip.other, thickness, aside: repeat ? Infinity : ASIDE_RAD };
+    const cliff = Math.abs(after.hold.y - before.hold.y) > CLIFF_LEGS * (leg.thigh + leg.shank);
+    const place = {
+      leg,
+      side,
+      ground,
+      joint: hip.planned,
+      shape,
+      other: hip.other,
+      thickness,
+      aside: repeat ? Infinity : ASIDE_RAD,
+      hardest: flies && !cliff ? HARDEST.flies : HARDEST.walks,
+    };
     const twin = twins && (twins.ends || (i > 0 && i + 2 < holds.length)) ? twins.swing(before.hold.landing) : null;
     return (swings[i] = createSwing(place, style, ends, share, straightest, twin));
   }

@@ -127,7 +127,7 @@ describe('a foot on any plane', () => {
         const u = (clock[0]! - a.leaving) / (b.landing - a.leaving);
         out.set([a.x + (b.x - a.x) * u, a.y + (b.y - a.y) * u + 0.72 + 0.02 * Math.sin(9 * clock[0]!), a.z + (b.z - a.z) * u, a.heading, 0]);
       };
-      const more = { ground, duration: 2, repeat: null, straightest: 0.06, thickness: legThickness(body) };
+      const more = { ground, duration: 2, repeat: null, straightest: 0.06, thickness: legThickness(body), flies: false };
       const track = createFootTrack(1, body.legs[1], [a, b], more, { wished: slack, planned, other: () => false });
       const targets = new Float64Array(TARGETS_SIZE);
       const at = (t: number) => {

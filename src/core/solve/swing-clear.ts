@@ -17,8 +17,8 @@ const ROUNDS = 24;
 const SWAYING = 7;
 const MOST_RAISE_M = 0.15;
 /** What raising hardly helps is not raised without end: legs in the middle, and towards the ends. */
-const MOST_LEGS = 0.6;
-const MOST_END_LEGS = 0.3;
+const MOST_LEGS = 0.45;
+const MOST_END_LEGS = 0.2;
 /** Heights this close (m) are met; outside the middle, where a sole comes and goes with the ground, so much. */
 const SHORT_M = 1e-5;
 const END_SHORT_M = 4e-5;
@@ -129,6 +129,7 @@ function raise(swing: Swing, place: SwingPlace, clearance: number): boolean {
     wanted = new Float64Array(BUMPS);
   const lifted = new Float64Array(3);
   const bumps = [swing.early, swing.even, swing.late] as const;
+  const before = bumps.map((b) => b.slice());
   let moved = 0;
   for (let round = 0; round < ROUNDS; round++) {
     const lowers = round < SWAYING;
@@ -156,7 +157,33 @@ function raise(swing: Swing, place: SwingPlace, clearance: number): boolean {
       for (let j = 0; j < 3; j++) bumps[k]![j] = bumps[k]![j]! + by * directions[3 * k + j]!;
     }
   }
+  if (Math.max(...raised) > OVERDONE_M) lessRaised(way, checks, bumps, before);
   return true;
+}
+
+/** A search that raised by more (m) has gone to and fro past what is needed: less does, to so much (m); so many halvings tell. */
+const OVERDONE_M = 0.25;
+const ENOUGH_M = 0.003;
+const HALVINGS = 9;
+
+/** Takes back what was raised in vain: the least part of it that clears the ground as well as all of it does, or nearly. */
+function lessRaised(way: SoleWay, checks: Float64Array, bumps: readonly Float64Array[], before: readonly Float64Array[]): void {
+  const all = bumps.map((b) => b.slice());
+  const needs = new Float64Array(checks.length);
+  const shortWith = (share: number): number => {
+    bumps.forEach((b, k) => b.forEach((_, j) => (b[j] = before[k]![j]! + share * (all[k]![j]! - before[k]![j]!))));
+    way.look();
+    missing(way.shorts, checks, needs);
+    return needs.reduce((most, n) => Math.max(most, n), 0);
+  };
+  const enough = Math.max(shortWith(1) + SHORT_M, ENOUGH_M);
+  let [lo, hi] = [0, 1];
+  for (let i = 0; i < HALVINGS; i++) {
+    const middle = (lo + hi) / 2;
+    if (shortWith(middle) <= enough) hi = middle;
+    else lo = middle;
+  }
+  shortWith(hi);
 }
 
 /** What (m) is missing at each check over what is allowed, to out; tells whether it is too much anywhere. */

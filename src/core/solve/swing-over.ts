@@ -35,7 +35,7 @@ const evenShare = (u: number): number => 16 * u * u * (1 - u) * (1 - u);
  * Takes the swing over ground that is no plane: what height is missing at each moment, made by the gentlest curve over these
  * needs, turned into thigh and knee. Straight up, so that no edge comes closer.
  */
-export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearance: number): void {
+export function goOver(swing: Swing, { leg, ground, joint, hardest }: SwingPlace, clearance: number): void {
   const { sole } = leg;
   const state = new Float64Array(FOOT_SIZE);
   const points = new Float64Array(6),
@@ -104,12 +104,12 @@ export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
       missing = Math.max(missing, Math.min(short, most - raised[i]!));
       needs[i] = Math.min(raised[i]! + short + room, most);
     }
-    if (round > 0 && missing <= SHORT_M) return tame(swing);
+    if (round > 0 && missing <= SHORT_M) return tame(swing, hardest);
     if (missing < least) [least, worse, kept] = [missing, 0, swing.over];
     else worse++;
     if (worse >= GIVE_UP || round === ROUNDS) {
       swing.over = kept;
-      return tame(swing);
+      return tame(swing, hardest);
     }
     gentlestOver(AT, needs, raised);
     setOver(raised);
@@ -138,15 +138,13 @@ export function goOver(swing: Swing, { leg, ground, joint }: SwingPlace, clearan
   }
 }
 
-/** What goes over the ground turns a leg no harder than this, rad/s²: where it would have to, the foot brushes the ground, and that is said. */
-const HARDEST = 20_000;
-
-function tame(swing: Swing): void {
+/** Takes back what would turn the leg harder (rad/s²) than it may: where it would have to, the foot brushes the ground, and that is said. */
+function tame(swing: Swing, hardest: number): void {
   const { over } = swing;
   if (!over) return;
   const perS2 = ((OVER_KNOTS - 1) / swing.duration) ** 2;
-  const hardest = over.subarray(2 * OVER_KNOTS).reduce((most, m) => Math.max(most, Math.abs(m) * perS2), 0);
-  if (hardest > HARDEST) swing.over = over.map((v) => (v * HARDEST) / hardest);
+  const most = over.subarray(2 * OVER_KNOTS).reduce((all, m) => Math.max(all, Math.abs(m) * perS2), 0);
+  if (most > hardest) swing.over = over.map((v) => (v * hardest) / most);
 }
 
 /** Until here a foot is lifted by its knee alone, from there on straight up: parts of the swing. */

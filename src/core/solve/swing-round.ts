@@ -33,7 +33,13 @@ export function goRound(swing: Swing, place: SwingPlace, turned: number): void {
 }
 
 /** The same by looks at some parts of the swing; `gives` up, nothing done and false told, where one shows the other leg in the way. */
-function goneRound(swing: Swing, { leg, side, joint, shape, other, thickness, aside }: SwingPlace, turned: number, places: Float64Array, gives: boolean): boolean {
+function goneRound(
+  swing: Swing,
+  { leg, side, joint, shape, other, thickness, aside }: SwingPlace,
+  turned: number,
+  places: Float64Array,
+  gives: boolean,
+): boolean {
   const outermost = turned > TURNS_RAD ? OUTERMOST_RAD : Infinity;
   const count = places.length;
   const clock = new Float64Array(1);

@@ -82,6 +82,8 @@ export interface SwingPlace {
   readonly thickness: LegThickness;
   /** Farthest (rad) to the side the leg is taken to go round the other one. */
   readonly aside: number;
+  /** Hardest (rad/s²) that going over the ground turns it. */
+  readonly hardest: number;
 }
 
 /** The knee of a swinging leg folds to this (rad), over that much of rounding at most. */
