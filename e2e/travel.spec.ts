@@ -58,7 +58,7 @@ test('a recording is brought in, its feet locked, saved, and an independent read
   await expect(page.getByTestId('contacts')).toContainText(/[1-9]\d\.\d mm on its \w+, dragged [1-9]\d/);
   const text = await savedText(page);
   // What a BVH cannot tell goes beside it.
-  const [beside] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save contacts beside it' }).click()]);
+  const [beside] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Save contacts beside it', exact: true }).click()]);
   expect(beside.suggestedFilename()).toMatch(/\.contacts\.json$/);
   const told = JSON.parse(readFileSync(await beside.path(), 'utf8')) as { frames: number; contacts: { sure: number; parts: unknown[] }[] };
   expect(told.frames).toBe(2752);

@@ -48,7 +48,7 @@ export interface FootGround {
 }
 
 /** What goes over uneven ground turns a leg no harder than this, rad/s²: stairs ask less of who walks, and more of who runs. */
-const HARDEST = { walks: 3000, flies: 20_000 } as const;
+const HARDEST = { walks: 6000, flies: 20_000 } as const;
 /** From one print to the next of a foot no leg goes so far (legs) up or down. */
 const CLIFF_LEGS = 0.6;
 
