@@ -43,7 +43,7 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
     return held.length > 0 ? `${worstSlide(held)!.toFixed(2)} locked` : 'not held';
   };
   return (
-    <Box sx={{ display: 'grid', gap: 1 }}>
+    <Box sx={{ display: 'grid', gap: 1, gridTemplateColumns: 'minmax(0, 1fr)' }}>
       <FormControlLabel
         control={
           <Switch
@@ -118,13 +118,13 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
           <ListItemButton
             key={`${foot}${from}`}
             onClick={() => clock.set(worstFrame / rate)}
-            sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, whiteSpace: 'nowrap', py: 0, fontSize: 13 }}
+            sx={{ display: 'flex', flexWrap: 'wrap', justifyContent: 'space-between', columnGap: 1, whiteSpace: 'nowrap', py: 0, fontSize: 13 }}
           >
             <span>
               {foot === 'left' ? 'L left' : 'R right'}, {(from / rate).toFixed(2)} to {(to / rate).toFixed(2)} s
               {manner && manner !== 'stands' ? `, ${manner}` : ''}
             </span>
-            <span>
+            <span style={{ marginLeft: 'auto' }}>
               {atFramesMm.toFixed(1)} mm{worstPart && ` on ${PART_WORDS[worstPart]}`}
               {lock && `, ${lockedWords(contact)}`}
             </span>
