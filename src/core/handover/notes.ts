@@ -1,7 +1,6 @@
 import type { GaitSpec } from '../gait/spec';
 import { wholeFrames } from '../gait/timing';
 import type { Jolt, Motion } from '../motion/motion';
-import { cycle } from '../motion/solved';
 import { GRAVITY, toDegrees } from '../math/scalar';
 import type { Crossing, Meeting } from '../measure/crossing';
 import { cannotStep } from '../steps/steppable';
@@ -50,10 +49,10 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
   const [down, up] = survey.hipsAcceleration;
   if (up > grace.hipsUp) fault(`The hips are jolted upward at up to ${up.toFixed(0)} m/s², ${grace.hipsUp} m/s² look smooth.`);
   if (-down > grace.hipsDown) fault(`The hips are pulled down at up to ${(-down).toFixed(1)} m/s², ${grace.hipsDown.toFixed(1)} m/s² look smooth.`);
-  const jolt = motion.repeat ? null : hardest(asked, motion);
+  const jolt = motion.repeat ? null : hardest(motion);
   if (jolt)
     fault(
-      `The ${partName(jolt.joint)} is jolted by ${jolt.most.toFixed(0)} m/s² at ${jolt.at.toFixed(2)} s, frame ${Math.round(jolt.at * told)} of ${told} a second (${whereIn(motion, jolt.at)}): ${jolt.times.toFixed(0)} times what its gait does on the level.`,
+      `The ${partName(jolt.joint)} is jolted by ${jolt.most.toFixed(0)} m/s² at ${jolt.at.toFixed(2)} s, frame ${Math.round(jolt.at * told)} of ${told} a second (${whereIn(motion, jolt.at)}): ${jolt.times.toFixed(0)} times what its gaits do on the level.`,
     );
   for (const words of crossingNotes(crossing ?? null, motion, rate, told)) fault(words);
   for (const { step, side, words } of cannotStep(motion))
@@ -65,20 +64,15 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
   return notes;
 }
 
-/** From so many times what the gait does on the level on a joint's acceleration is said; a joint that hardly moves there counts as moving so hard, m/s². */
-const JOLTED_TIMES = 60;
+/** From so many times what the gaits do on the level on a joint's acceleration is said; a joint that hardly moves there counts as moving so hard, m/s². */
+const JOLTED_TIMES = 50;
 const HARDLY_MPS2 = GRAVITY / 10;
 
-/** The joint of a walk that is accelerated most against the same joint of its gait's cycle, where that is too much. */
-function hardest(gait: GaitSpec, motion: Motion): (Jolt & { joint: string; times: number }) | null {
-  const { jolts } = motion.survey();
-  const level = cycle(gait, motion.body).survey().jolts;
+/** The joint of a walk that is accelerated most against the same joint in the cycles of its gaits, where that is too much. */
+function hardest({ survey, body }: Motion): (Jolt & { joint: string; times: number }) | null {
+  const { jolts, level } = survey();
   // The root is where the travel is, no joint.
-  const all = jolts.map((jolt, j) => ({
-    ...jolt,
-    joint: motion.body.skeleton.names[j]!,
-    times: j === 0 ? 0 : jolt.most / Math.max(level[j]!.most, HARDLY_MPS2),
-  }));
+  const all = jolts.map((jolt, j) => ({ ...jolt, joint: body.skeleton.names[j]!, times: j === 0 ? 0 : jolt.most / Math.max(level[j]!, HARDLY_MPS2) }));
   const most = all.reduce<(typeof all)[number] | null>((a, b) => (!a || b.times > a.times ? b : a), null);
   return most && most.times > JOLTED_TIMES ? most : null;
 }

@@ -116,7 +116,7 @@ export function clipMotion(clip: Clip, body: Body, rig: Rig = mannequinRig(body)
     // What was recorded was reached.
     ...kept(function* () {
       yield undefined;
-      return { tooFar: 0, tooNear: 0, handMissed: 0, kneeSnap: 0, hipsAcceleration: [0, 0], jolts: [], armsOut: [0, 0], armsClose: 0 };
+      return { tooFar: 0, tooNear: 0, handMissed: 0, kneeSnap: 0, hipsAcceleration: [0, 0], jolts: [], level: [], armsOut: [0, 0], armsClose: 0 };
     }),
   };
 }

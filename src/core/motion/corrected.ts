@@ -37,6 +37,6 @@ export function corrected(motion: Motion, { targets: onTargets = [], joints: onJ
 /** The survey of a motion whose poses are reached anew: what its source says of itself, and what this reaching misses. */
 export function* reachedAnew(source: Motion, motion: Pick<Motion, 'body' | 'duration' | 'pose'>, short: Shortness): Generator<undefined, Survey> {
   const most = yield* missing(motion, short);
-  const { armsOut, armsClose } = yield* source.surveying();
-  return { armsOut, armsClose, ...most };
+  const { armsOut, armsClose, level } = yield* source.surveying();
+  return { armsOut, armsClose, level, ...most };
 }

@@ -30,6 +30,8 @@ export interface Survey {
   readonly hipsAcceleration: readonly [number, number];
   /** Largest acceleration of each joint of the skeleton, m/s², and when: at 240 looks a second. */
   readonly jolts: readonly Jolt[];
+  /** The same (m/s²) in the cycles of all its gaits on the level; a cycle's is its own. */
+  readonly level: readonly number[];
   /** Farthest a held hand was from what it holds. */
   readonly handMissed: number;
   /** How far the arms were taken out to stay clear of the trunk, and the room that is still missing then. */

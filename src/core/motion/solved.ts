@@ -7,6 +7,7 @@ import { plan } from '../schedule/plan';
 import { readPendulum, type PendulumTrack } from '../schedule/pendulum';
 import { cycleProgram, walkProgram, type Program, type WalkMore } from '../schedule/program';
 import { stridesAt } from '../schedule/schedule';
+import { ownGaits } from '../schedule/step-edits';
 import type { Aimer } from '../solve/aim';
 import { prepareArms } from '../solve/arms-way';
 import type { ArmsClear } from '../solve/clear-arms';
@@ -67,6 +68,23 @@ function steadyOf(body: Body, gait: GaitSpec): Steady {
     known.set(gait, made);
   }
   return made;
+}
+
+const levels = new WeakMap<Body, WeakMap<GaitSpec, readonly number[]>>();
+
+/** Largest acceleration (m/s²) of each joint in the cycles of a walk's gaits. A gait in several directions counts once. */
+function levelOf(program: Program): number[] {
+  const { body, gaits, free } = program;
+  const all = [...gaits.keys.map((k) => k.gait), ...ownGaits(program), ...(free?.prints.flatMap((p) => p.gait ?? []) ?? [])];
+  const known = levels.get(body) ?? new WeakMap<GaitSpec, readonly number[]>();
+  levels.set(body, known);
+  const named = new Map(all.map((gait) => [`${gait.name} ${gait.timing.strideTime}`, gait]));
+  const each = [...named.values()].map((gait) => {
+    const own = known.get(gait) ?? cycle(gait, body).survey().level;
+    known.set(gait, own);
+    return own;
+  });
+  return each[0]!.map((_, j) => Math.max(...each.map((own) => own[j]!)));
 }
 
 /**
@@ -157,7 +175,8 @@ function solved(name: string, program: Program, quickly = false): Motion {
     ...kept(function* () {
       const most = yield* missing({ body, duration, pose }, reacher.short);
       const { out, missing: armsClose } = armsClear();
-      return { ...most, armsOut: out, armsClose };
+      const level = repeat ? most.jolts.map((j) => j.most) : levelOf(program);
+      return { ...most, level, armsOut: out, armsClose };
     }),
   };
 }

@@ -2,7 +2,7 @@ import type { Foothold, Motion } from '../motion/motion';
 import { wrapAngle } from '../math/scalar';
 import type { PlanSpec } from './plan';
 
-/** Farthest (legs) from foot to foot that is stepped, and the most (rad) one foot turns against the other. */
+/** Farthest (legs) from foot to foot that is stepped, besides what is flown between, and the most (rad) one foot turns against the other. */
 export const MOST_STEP_LEGS = 1.35;
 const MOST_TURN_RAD = (62 * Math.PI) / 180;
 /** Highest (legs) a print lies over or under the other foot's that is still a step: two treads of stairs and a little more. Common practice. */
@@ -27,7 +27,7 @@ export interface PrintFault {
 const ON_TIME_S = 1e-3;
 
 /** Prints of a walk that cannot be stepped as they lie, and marks of its plan that are missed; the figure does the nearest it can. */
-export function printFaults({ body, ground, footholds, duration }: Motion, plan?: Pick<PlanSpec, 'edits' | 'free' | 'clock'>): PrintFault[] {
+export function printFaults({ body, ground, footholds, place, duration }: Motion, plan?: Pick<PlanSpec, 'edits' | 'free' | 'clock'>): PrintFault[] {
   const faults: PrintFault[] = [];
   const { heelBack, ballAhead, tipAhead, breadth } = body.sole;
   /** Whether the ball has ground under it and nothing stands into the sole. */
@@ -41,6 +41,14 @@ export function printFaults({ body, ground, footholds, duration }: Motion, plan?
     const ball = [over(ballAhead, half), over(ballAhead, -half)];
     return Math.max(...ball) < FLAT_M && Math.min(...ball, over(-heelBack, 0), over(tipAhead, 0)) > -SUNK_M;
   };
+  const [a, b] = [new Float64Array(4), new Float64Array(4)];
+  /** How far (m) the body flies from when one foot leaves to when the other lands. */
+  const flown = (leaves: number, lands: number): number => {
+    if (leaves >= lands) return 0;
+    place(leaves, a);
+    place(lands, b);
+    return Math.hypot(b[0]! - a[0]!, b[2]! - a[2]!);
+  };
   const holds = footholds(0, duration);
   const marks = new Map(
     plan && !plan.free && !plan.clock ? plan.edits.flatMap((e) => (e.held && e.held.time !== null ? [[e.step, e.held.time] as const] : [])) : [],
@@ -52,8 +60,8 @@ export function printFaults({ body, ground, footholds, duration }: Motion, plan?
     const other = last[1 - side];
     if (hold.landing > 0 && other) {
       const reach = Math.hypot(hold.x - other.x, hold.z - other.z);
-      const over = reach - MOST_STEP_LEGS * body.legLength;
-      if (over > LEAST_M) say(`${Math.round(over * 1000)} mm too far to reach; ${(MOST_STEP_LEGS * body.legLength).toFixed(2)} m at most`);
+      const most = MOST_STEP_LEGS * body.legLength + flown(other.leaving, hold.landing);
+      if (reach - most > LEAST_M) say(`${Math.round((reach - most) * 1000)} mm too far to reach; ${most.toFixed(2)} m at most`);
       const rise = hold.y - other.y;
       if (Math.abs(rise) > MOST_RISE_LEGS * body.legLength)
         say(`${Math.abs(rise).toFixed(2)} m ${rise > 0 ? 'higher' : 'lower'} than the other foot; ${(MOST_RISE_LEGS * body.legLength).toFixed(2)} m at most`);

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { decodePlan } from '../formats/json/decode';
 import { printsCsv, printsSvg } from '../sheet/prints';
-import { presetFor, shippedBody } from '../tests/cast';
+import { BODY_KEYS, presetFor, shippedBody } from '../tests/cast';
 import { printFaults } from './faults';
 import { planMotion } from './motion';
 import { defaultPlan, planSpecSchema, type PlanSpec } from './plan';
@@ -82,6 +82,17 @@ describe('prints', () => {
     ).toMatch(/crosses|too far/);
     const pole = { kind: 'obstacle' as const, id: 'p', name: 'p', x: 0, z: 2.5, headingDeg: 0, shape: 'box' as const, length: 2.4, breadth: 2, height: 1 };
     expect(printFaults(motion({ ground: { ...defaultPlan().ground, features: [pole] } })).some((f) => f.words === 'no footing here')).toBe(true);
+  });
+
+  it('of a sprint are in reach though they lie two legs apart: the body flies between them', () => {
+    for (const key of BODY_KEYS) {
+      const own = shippedBody(key);
+      const run = planMotion({ ...defaultPlan(), gait: 'sprint', steps: 16 }, own, { gait: (g) => presetFor(g, own) });
+      const holds = run.footholds(0, run.duration);
+      const steps = holds.slice(1).map((h, i) => Math.hypot(h.x - holds[i]!.x, h.z - holds[i]!.z) / own.legLength);
+      expect(Math.max(...steps)).toBeGreaterThan(1.6);
+      expect(printFaults(run).filter((f) => /too far/.test(f.words))).toEqual([]);
+    }
   });
 
   it('are written as a table of all there is to know', () => {

@@ -151,7 +151,7 @@ describe('whatever course is drawn', () => {
           // What is so hard is said, with the amount.
           const notes = notesOf(presetFor(plan.gait, body), motion, 60);
           expect(
-            notes.some((n) => / is jolted by [\d,]+ m\/s² at .* times what its gait does on the level/.test(n.words)),
+            notes.some((n) => / is jolted by [\d,]+ m\/s² at .* times what its gaits do on the level/.test(n.words)),
             `seed ${seed}: is said`,
           ).toBe(true);
         }

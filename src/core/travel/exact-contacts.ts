@@ -1,4 +1,4 @@
-import { inOrder, type ClipContact, type ContactPart, type PivotPart } from '../clip/clip';
+import { inOrder, movedContact, type ClipContact, type ContactPart, type PivotPart } from '../clip/clip';
 import { partOf, runsOf } from './contact-parts';
 import { pointMoves, pointsAt, type ClipTrace, type SoleTrace } from './trace';
 
@@ -66,7 +66,7 @@ export function exactWhere(trace: ClipTrace, contacts: readonly ClipContact[], e
   const loose = contacts.filter((c) => held(c) < LOCKED_SHARE);
   const locked = long.filter((e) => !loose.some((c) => common(c, e) > 0));
   const dragged = loose.map((c): ClipContact => {
-    const pieces = long.filter((e) => common(c, e) > 0);
+    const pieces = rounds.flatMap((by) => long.map((e) => movedContact(e, by)).filter((e) => e.foot === c.foot && e.to > c.from && e.from < c.to));
     return pieces.length === 0 ? c : { ...c, parts: pieces.flatMap((e) => e.parts!), manner: 'dragged', sure: held(c) };
   });
   return inOrder([...dragged, ...whole(trace, locked, first)]);
