@@ -65,7 +65,7 @@ export interface Clip {
   readonly loopTravel: Placement;
   /** Contacts where they are known, otherwise null; on the deck where there is one. */
   readonly contacts: readonly ClipContact[] | null;
-  /** How far (m) a floor that moves has gone by each frame, x and z: frames × 2 numbers. Absent where the floor lies still. */
+  /** Where a floor that moves lies at each frame: frames placements. Absent where the floor lies still. */
   readonly deck?: Float64Array;
 }
 

@@ -5,6 +5,7 @@ import type { Clip } from '../clip/clip';
 import type { GroundSpec } from '../ground/spec';
 import { toDegrees } from '../math/scalar';
 import { tellFloor, toldOf, type ToldContact } from './contacts/told';
+import { deckInPlace } from '../clip/deck';
 import { splitTravel } from '../travel/split';
 
 /** What a written clip says about itself besides its motion; SI units, direction in degrees (left positive). */
@@ -23,8 +24,9 @@ interface ClipInfo {
   readonly travel: readonly [number, number];
   readonly turn: number;
   readonly contacts: readonly ToldContact[];
-  /** How far (m) its floor has gone by each frame, x and z, where that moves. */
-  readonly floor?: readonly number[];
+  /** How far (m) its floor has gone by each frame, x and z, and turned (degrees), where that moves. */
+  readonly floor?: number[];
+  readonly floorTurn?: number[];
   /** The ground it was made for, where that is not level. */
   readonly ground?: GroundSpec;
 }
@@ -50,6 +52,9 @@ export function clipDocument(
 ): ClipDocument {
   const whole = splitTravel(clip);
   const { values, loopTravel } = whole.travel;
+  // A loop in place needs no floor that is told: it goes steadily, as its feet ask for.
+  const { deck: _, ...still } = whole.inPlace;
+  const shown = !inPlace ? clip : clip.loop ? still : { ...still, deck: deckInPlace(values, clip.deck) };
   const last = (clip.frames - 1) * 3;
   const [x, z, yaw] = clip.loop
     ? [loopTravel[0]!, loopTravel[2]!, loopTravel[3]!]
@@ -58,7 +63,7 @@ export function clipDocument(
     body,
     rig: mannequinRig(body),
     carrier,
-    clip: inPlace ? whole.inPlace : clip,
+    clip: shown,
     info: {
       name: clip.name,
       rate: clip.rate,
@@ -73,7 +78,7 @@ export function clipDocument(
       travel: [x, z],
       turn: toDegrees(yaw),
       contacts: toldOf(clip, body, ground),
-      ...(inPlace ? {} : tellFloor(clip)),
+      ...tellFloor(shown),
       ...(ground ? { ground } : {}),
     },
   };

@@ -7,7 +7,8 @@ import { defaultSet } from '../directions/spec';
 import { cycleOrder, presetFor, shippedBody } from '../tests/cast';
 import { build, partOf } from '../project/motion-spec';
 import { setMembers } from '../directions/set';
-import { defaultPlan } from '../steps/plan';
+import { planMotion } from '../steps/motion';
+import { defaultPlan, type PlanSpec } from '../steps/plan';
 import { makeClip, type Order } from './make-clip';
 import { packing, packMotions, zipPack } from './pack';
 import { handoverSpecSchema, defaultHandover } from './spec';
@@ -24,6 +25,45 @@ const setOrders = (directions: number): (() => Order)[] => {
         build({ kind: 'member', set: 'set', directionDeg, twin }, partOf(body.spec, gait, { sets: { set } }), { rate: 24 }),
   );
 };
+
+/** A walk that sets off, bends and stops, on a belt or not. */
+const bentWalk = (belt: PlanSpec['belt']): Order => {
+  const asked = presetFor('walk', body);
+  const knots = [
+    [0, 0],
+    [0, 1.5],
+    [1.5, 3],
+    [4, 3],
+  ].map(([x, z]) => ({ x: x!, z: z!, by: 'smooth' as const }));
+  const plan = { ...defaultPlan(), steps: 10, course: { ...defaultPlan().course, knots }, belt };
+  return { motion: planMotion(plan, body, { gait: () => asked }), asked };
+};
+
+describe('a walk in place', () => {
+  const belts: [string, PlanSpec['belt']][] = [
+    ['level ground', null],
+    ['a belt', { over: 'time', keys: [{ at: 0, value: -0.5, next: 'held' }] }],
+  ];
+  it.each(belts)('on %s tells how its floor goes and turns under it: its files are measured as those that travel', async (_, belt) => {
+    const measured = async (inPlace: boolean) => packMotions([() => bentWalk(belt)], { rate: 60, inPlace, formats: EXPORT_FORMATS });
+    const [travelling, still] = await Promise.all([measured(false), measured(true)]);
+    for (const [i, file] of still.entries()) {
+      // Nothing goes away in the file itself: the floor goes back under it instead.
+      const [x, z] = file.check.floorGoesM!;
+      expect(Math.hypot(x, z)).toBeGreaterThan(3);
+      expect(file.check.slideMm.atFrames).toBeLessThan(0.05);
+      expect(file.check.contacts.map(({ foot, from, to }) => [foot, from, to])).toEqual(
+        travelling[i]!.check.contacts.map(({ foot, from, to }) => [foot, from, to]),
+      );
+      expect(file.check.travel.distanceM).toBeCloseTo(travelling[i]!.check.travel.distanceM, 3);
+      // A BVH cannot tell it by itself: its contacts file goes with it, asked for or not.
+      expect(Boolean(file.contacts)).toBe(file.name.endsWith('.bvh'));
+      if (!file.contacts) continue;
+      const [bare] = await checkFile(file.bytes, file.name);
+      expect(bare!.slideMm.atFrames).toBeGreaterThan(20);
+    }
+  });
+});
 
 describe('a hand-over pack', () => {
   it('names every file once, by body, gait, direction and speed, also where names agree', async () => {

@@ -12,13 +12,12 @@ export interface Written {
   readonly contacts?: Uint8Array;
 }
 
-/** Writes a document and measures the file as written, on the ground it is for. A BVH has no place for its contacts: `beside` asks for a contacts file. */
+/** Writes a document and measures the file as written, on the ground it is for. A BVH has no place for its contacts: `beside` asks for a contacts file; where its floor moves it always has one, since nothing else tells how. */
 export async function* writing(document: ClipDocument, format: ExportFormat, name: string, beside: boolean): AsyncGenerator<undefined, Written> {
   const bytes = await encodeClip(format, document);
   const { clip, info } = document;
   const contacts = format.id === 'bvh' && (beside || clip.deck) ? encodeContacts(clip, null, info.contacts) : null;
   const text = contacts ? { text: strFromU8(contacts), file: contactsName(name) } : undefined;
-  // How a floor moves a BVH tells by its contacts file alone.
   const check = (yield* checkingFile(bytes, name, info.ground, text))[0]!;
-  return { bytes, check, ...(contacts && beside ? { contacts } : {}) };
+  return { bytes, check, ...(contacts ? { contacts } : {}) };
 }

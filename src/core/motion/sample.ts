@@ -49,7 +49,7 @@ export function clipSampling(motion: Motion, rate: number, options: SampleOption
     loop,
     poses: new Float64Array(frames * size),
     loopTravel,
-    ...(motion.deck ? { deck: new Float64Array(frames * 2) } : {}),
+    ...(motion.deck ? { deck: new Float64Array(frames * 4) } : {}),
     contacts: contactsOf(motion, per / duration, frames, cycles, loop).map((c) => heldContact(c, hold, frames)),
   };
   let next = 0;
@@ -64,7 +64,8 @@ export function clipSampling(motion: Motion, rate: number, options: SampleOption
         motion.pose(t, clip.poses, next * size);
         if (!clip.deck) continue;
         motion.deck!(t, by);
-        clip.deck.set(by, next * 2);
+        clip.deck[next * 4] = by[0]!;
+        clip.deck[next * 4 + 2] = by[1]!;
       }
       return next === frames;
     },

@@ -55,7 +55,7 @@ export function withContacts(text: string, file: string, figure: ClipFigure): Cl
     const { heel, ball, tip, up, toesUp } = sole;
     return { ...foot, heel, ball, tip, up, toesUp };
   });
-  const floor = heardFloor(told.floor, frames, file);
+  const floor = heardFloor(told, frames, file);
   const clip = onDeck({ ...figure.clip, ...floor, contacts: heard(told.contacts, told.rate) });
   return { ...figure, ...floor, feet, ...(told.soles ? { soled: true } : {}), clip };
 }

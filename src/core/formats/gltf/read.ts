@@ -1,4 +1,4 @@
-import { floorWaySchema, heard, heardFloor, toldContactSchema } from '../contacts/told';
+import { floorFits, floorShape, heard, heardFloor, toldContactSchema } from '../contacts/told';
 import type { Accessor, Animation, AnimationSampler, Document, Node, Primitive, Root, Skin as Bones } from '@gltf-transform/core';
 import { z } from 'zod';
 import type { Sole } from '../../body/sole';
@@ -49,7 +49,7 @@ export const extrasSchema = z.object({
       travel: z.tuple([metres, metres]),
       turn: z.number().min(-MOST_TURN_DEG).max(MOST_TURN_DEG).default(0),
       contacts: z.array(toldContactSchema).max(100_000),
-      floor: floorWaySchema.optional(),
+      ...floorShape,
       ground: groundSpecSchema.optional(),
     }),
   ),
@@ -274,7 +274,7 @@ function toClip(animation: Animation, { nodes, parents, scales }: SceneNodes, to
     loopTravel,
     contacts,
     // A floor that is not this long is another motion's: some program cut the clip and kept what was told of it.
-    ...(told?.floor?.length === frames * 2 ? heardFloor(told.floor, frames, where) : {}),
+    ...(told && floorFits(told, frames) ? heardFloor(told, frames, where) : {}),
   };
 }
 

@@ -21,7 +21,7 @@ describe('published JSON Schemas', () => {
     const contacts = new Ajv2020({ strict: false }).compile(published('nimbret.contacts'));
     const { document } = makeClip(cycleOrder(presetFor('walk', shippedBody('pip')), shippedBody('pip'), 60), 60, { inPlace: false });
     const file = JSON.parse(
-      strFromU8(encodeContacts({ ...document.clip, deck: new Float64Array(document.clip.frames * 2) }, null, document.info.contacts)),
+      strFromU8(encodeContacts({ ...document.clip, deck: new Float64Array(document.clip.frames * 4).fill(0.5) }, null, document.info.contacts)),
     ) as object;
     expect(contacts(file), JSON.stringify(contacts.errors)).toBe(true);
     expect(contacts({ ...file, contacts: [{ foot: 'both' }] })).toBe(false);
