@@ -53,8 +53,7 @@ export function clipDocument(
   const whole = splitTravel(clip);
   const { values, loopTravel } = whole.travel;
   // A loop in place needs no floor that is told: it goes steadily, as its feet ask for.
-  const { deck: _, ...still } = whole.inPlace;
-  const shown = !inPlace ? clip : clip.loop ? still : { ...still, deck: deckInPlace(values, clip.deck) };
+  const shown = inPlace ? { ...whole.inPlace, ...(clip.loop ? {} : { deck: deckInPlace(values, clip.deck) }) } : clip;
   const last = (clip.frames - 1) * 3;
   const [x, z, yaw] = clip.loop
     ? [loopTravel[0]!, loopTravel[2]!, loopTravel[3]!]

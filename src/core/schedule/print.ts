@@ -151,8 +151,8 @@ function rests({ ground, body }: Program, side: Side, { x, y, z, heading, slopeX
   );
 }
 
-/** Feet that pass each other, no more than so far (m) ahead, keep so many breadths of a sole apart. */
-const PASSING_M = 0.28;
+/** Feet that pass each other, no more than so far (m) ahead, keep so many breadths of a sole apart; from the second on it is a step ahead. */
+const PASSING_M = [0.25, 0.28] as const;
 const PASSING_BREADTHS = 0.82;
 
 /** How far (m to the left of the foot that stands) a print has to go to lie on its own side of it; where it is well ahead, `ahead` breadths are enough. */
@@ -161,7 +161,8 @@ export function throughLeg(print: Place, side: Side, stands: Place, breadth: num
     dz = print.z - stands.z;
   const [sin, cos] = [Math.sin(stands.heading), Math.cos(stands.heading)];
   const own = side === 0 ? 1 : -1;
-  const beside = Math.abs(dx * sin + dz * cos) < PASSING_M ? PASSING_BREADTHS : ahead;
-  return own * Math.max(0, beside * breadth - own * (dx * cos - dz * sin));
+  const apart = own * (dx * cos - dz * sin);
+  const room = (breadths: number) => Math.max(0, breadths * breadth - apart);
+  return own * lerp(room(PASSING_BREADTHS), room(ahead), smoothstep(...PASSING_M, Math.abs(dx * sin + dz * cos)));
 }
 type Place = Pick<Print, 'x' | 'z' | 'heading'>;

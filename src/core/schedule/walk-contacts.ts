@@ -132,9 +132,10 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
         const settle = (more: number) =>
           settlePrint(program, gait.sided, beat.side, place, settled[beat.side]!, { aside: aside + more, turn: shift.turn, onto: laid.onto });
         const asked = holds && beat === lead ? heldPrint(program, gait.sided, beat.side, holds, place, shift.turn) : settle(0);
-        // Whoever changes from side to side would step through the leg that stands.
+        // Whoever changes from side to side would step through the leg that stands, and so would a narrow run's short last steps.
         const stands = contacts.findLast((c) => c.beat.side !== beat.side)!.print;
-        const through = program.faces && !holds ? clamp(throughLeg(asked, beat.side, stands, program.body.sole.breadth), -MOST_THROUGH_M, MOST_THROUGH_M) : 0;
+        const asLaid = program.faces !== null || (shift.aside === 0 && laid.onto === null && laid.wide === 0);
+        const through = asLaid && !holds ? clamp(throughLeg(asked, beat.side, stands, program.body.sole.breadth), -MOST_THROUGH_M, MOST_THROUGH_M) : 0;
         const print = through === 0 ? asked : settle(through);
         settled[beat.side] = print.s;
         const own = stanceOf(gait, beat, Math.min(1, share), strideTime);

@@ -1,5 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { decodePlan } from '../formats/json/decode';
+import { PRESETS } from '../gait/presets';
 import { printsCsv, printsSvg } from '../sheet/prints';
 import { BODY_KEYS, presetFor, shippedBody } from '../tests/cast';
 import { printFaults } from './faults';
@@ -57,6 +58,17 @@ describe('a plan file', () => {
 });
 
 describe('prints', () => {
+  it.each(BODY_KEYS)('of a straight walk of any gait that is shipped can be stepped: %s', (key) => {
+    const of = shippedBody(key);
+    for (const { key: gait } of PRESETS) {
+      const straight = planMotion({ ...defaultPlan(), steps: 8 }, of, { gait: () => presetFor(gait, of) });
+      expect(
+        printFaults(straight).map((f) => `${gait} ${f.step}: ${f.words}`),
+        gait,
+      ).toEqual([]);
+    }
+  });
+
   it('that cannot be stepped are told with the amount; plain ones are not', () => {
     expect(printFaults(motion())).toEqual([]);
     const [far] = printFaults(motion({ edits: [{ ...plainPrintEdit(4), along: 0.9, aside: 0, turnDeg: 0 }] }));
