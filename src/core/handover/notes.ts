@@ -1,10 +1,12 @@
 import type { GaitSpec } from '../gait/spec';
-import { wholeFrames } from '../gait/timing';
-import type { Jolt, Motion } from '../motion/motion';
-import { GRAVITY, toDegrees } from '../math/scalar';
+import { setTiming, wholeFrames } from '../gait/timing';
+import { SIDE_NAMES } from '../body/roles';
+import type { Jolt, Motion, Shortcoming } from '../motion/motion';
+import { cycle } from '../motion/solved';
+import { GRAVITY, toDegrees, wrapPhase } from '../math/scalar';
 import type { Crossing, Meeting } from '../measure/crossing';
 import { cannotStep } from '../steps/steppable';
-import { graceOf } from './grace';
+import { graceOf, type Grace } from './grace';
 
 /** Overlap of limbs (mm) from which on it is said. */
 const OVERLAP_MM = 3;
@@ -38,21 +40,39 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
       by: asked.timing.strideTime / strideTime - 1,
       words: `A stride of ${asked.timing.strideTime.toFixed(4)} s is ${(asked.timing.strideTime * told).toFixed(2)} frames at ${told} fps; ${Math.round(strideTime * told)} frames make it ${strideTime.toFixed(4)} s and the speed ${speed.toFixed(3)} m/s.`,
     });
-  if (survey.tooFar > 1e-6) fault(`A foot lies up to ${mm(survey.tooFar)} mm out of the leg's reach: the leg points at it and the foot floats.`);
-  if (survey.tooNear < -1e-6) fault(`A foot comes up to ${mm(-survey.tooNear)} mm closer than the knee can fold.`);
-  if (survey.handMissed > 1e-6) fault(`A hand stays ${mm(survey.handMissed)} mm short of the handle, which is out of the arm's reach.`);
+  /** Where something is worst, and whose it is. */
+  const when = (at: number) => momentIn(motion, at, told);
+  const worst = (what: Shortcoming) => when(survey.worst[what].at);
+  const whose = (what: Shortcoming) => `The ${SIDE_NAMES[survey.worst[what].side ?? 0]}`;
+  if (survey.tooFar > 1e-6) {
+    const reached = motion.repeat ? longestReached(asked, motion) : null;
+    fault(
+      `${whose('tooFar')} foot lies up to ${mm(survey.tooFar)} mm out of the leg's reach ${worst('tooFar')}: the leg points at it and the foot floats.${reached === null ? '' : ` A stride of ${reached.toFixed(2)} m is reached.`}`,
+    );
+  }
+  if (survey.tooNear < -1e-6) fault(`${whose('tooNear')} foot comes up to ${mm(-survey.tooNear)} mm closer than the knee can fold ${worst('tooNear')}.`);
+  if (survey.handMissed > 1e-6)
+    fault(`A hand stays ${mm(survey.handMissed)} mm short of the handle ${worst('handMissed')}, which is so much out of the arm's reach.`);
   if (survey.armsClose > 1e-3) fault(`An arm comes ${mm(survey.armsClose)} mm closer to the body than its clearance.`);
-  const grace = graceOf(asked, motion.body);
+  const grace = widestGrace([asked, ...(motion.repeat ? [] : motion.gaits)], motion);
   const degrees = (rad: number) => (Math.round(toDegrees(rad) / 100) * 100).toLocaleString('en');
   if (survey.kneeSnap > grace.kneeSnap)
-    fault(`A knee is jerked: it is turned at up to ${degrees(survey.kneeSnap)} °/s², ${degrees(grace.kneeSnap)} °/s² look smooth.`);
+    fault(
+      `${whose('kneeSnap')} knee is jerked ${worst('kneeSnap')}: it is turned at up to ${degrees(survey.kneeSnap)} °/s². ${degrees(grace.kneeSnap)} °/s² look smooth; ${slower(survey.kneeSnap, grace.kneeSnap)}.`,
+    );
   const [down, up] = survey.hipsAcceleration;
-  if (up > grace.hipsUp) fault(`The hips are jolted upward at up to ${up.toFixed(0)} m/s², ${grace.hipsUp} m/s² look smooth.`);
-  if (-down > grace.hipsDown) fault(`The hips are pulled down at up to ${(-down).toFixed(1)} m/s², ${grace.hipsDown.toFixed(1)} m/s² look smooth.`);
+  if (up > grace.hipsUp)
+    fault(
+      `The hips are jolted upward ${worst('hipsUp')} at up to ${up.toFixed(0)} m/s². ${grace.hipsUp.toFixed(0)} m/s² look smooth; ${slower(up, grace.hipsUp)}.`,
+    );
+  if (-down > grace.hipsDown)
+    fault(
+      `The hips are pulled down ${worst('hipsDown')} at up to ${(-down).toFixed(1)} m/s². ${grace.hipsDown.toFixed(1)} m/s² look smooth; ${slower(-down, grace.hipsDown)}.`,
+    );
   const jolt = motion.repeat ? null : hardest(motion);
   if (jolt)
     fault(
-      `The ${partName(jolt.joint)} is jolted by ${jolt.most.toFixed(0)} m/s² at ${jolt.at.toFixed(2)} s, frame ${Math.round(jolt.at * told)} of ${told} a second (${whereIn(motion, jolt.at)}): ${jolt.times.toFixed(0)} times what its gaits do on the level.`,
+      `The ${partName(jolt.joint)} is jolted by ${jolt.most.toFixed(0)} m/s² ${when(jolt.at)}: ${jolt.times.toFixed(0)} times what its gaits do on the level.`,
     );
   for (const words of crossingNotes(crossing ?? null, motion, rate, told)) fault(words);
   for (const { step, side, words } of cannotStep(motion))
@@ -62,6 +82,33 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
       words: step === null ? `It ${words}.` : `Print ${step}${side === null ? '' : side === 0 ? ' L' : ' R'}: ${words}.`,
     });
   return notes;
+}
+
+/** What would do, where something is accelerated by more than looks smooth: played slower, all accelerations fall by the square. */
+const slower = (most: number, smooth: number): string => `played at ${Math.floor(100 * Math.sqrt(smooth / most))} % of its speed it does`;
+
+/** The widest bars of several gaits. */
+function widestGrace(gaits: readonly GaitSpec[], { body }: Motion): Grace {
+  const all = gaits.map((gait) => graceOf(gait, body));
+  const most = (what: keyof Grace) => Math.max(...all.map((g) => g[what]));
+  return { kneeSnap: most('kneeSnap'), hipsUp: most('hipsUp'), hipsDown: most('hipsDown') };
+}
+
+/** Halvings of the search for a stride that is reached, and the least part of the stride that is looked at. */
+const HALVINGS = 7;
+const LEAST_PART = 0.3;
+
+/** The longest stride (m) of a cycle that its legs reach, to the centimetre below; null where a shorter stride does not help. */
+function longestReached(asked: GaitSpec, { body }: Motion): number | null {
+  const reaches = (part: number) => cycle(setTiming(asked, 'strideLength', part * asked.timing.strideLength), body).survey().tooFar <= 1e-6;
+  if (!reaches(LEAST_PART)) return null;
+  let [lo, hi] = [LEAST_PART, 1];
+  for (let i = 0; i < HALVINGS; i++) {
+    const mid = (lo + hi) / 2;
+    if (reaches(mid)) lo = mid;
+    else hi = mid;
+  }
+  return Math.floor(lo * asked.timing.strideLength * 100) / 100;
 }
 
 /** From so many times what the gaits do on the level on a joint's acceleration is said; a joint that hardly moves there counts as moving so hard, m/s². */
@@ -81,17 +128,17 @@ function hardest({ survey, body }: Motion): (Jolt & { joint: string; times: numb
 function crossingNotes(crossing: Crossing | null, motion: Motion, rate: number, told: number): string[] {
   if (!crossing) return [];
   const say = (what: string, depth: number, { frame, parts }: Meeting) =>
-    depth > OVERLAP_MM && parts
-      ? [
-          `${what} by ${depth.toFixed(0)} mm: ${parts.map(partName).join(' and ')}, at ${(frame / rate).toFixed(2)} s, frame ${Math.round((frame / rate) * told)} of ${told} a second (${whereIn(motion, frame / rate)}).`,
-        ]
-      : [];
+    depth > OVERLAP_MM && parts ? [`${what} by ${depth.toFixed(0)} mm: ${parts.map(partName).join(' and ')}, ${momentIn(motion, frame / rate, told)}.`] : [];
   return [...say('Legs run into each other', crossing.legsMm, crossing.legs), ...say('An arm runs into the body', crossing.armsMm, crossing.arms)];
 }
 
+/** A moment in words: when, in which frame of those it is told in, and where in the motion that is. */
+const momentIn = (motion: Motion, time: number, told: number): string =>
+  `at ${Math.max(0, time).toFixed(2)} s, frame ${Math.max(0, Math.round(time * told))} of ${told} a second (${whereIn(motion, time)})`;
+
 /** Where in a motion: part of the stride where it repeats, else the print that landed last. */
 function whereIn({ repeat, strideTime, duration, footholds }: Motion, time: number): string {
-  if (repeat) return `${(100 * ((time / strideTime) % 1)).toFixed(0)} % of a stride`;
+  if (repeat) return `${(100 * wrapPhase(time / strideTime)).toFixed(0)} % of a stride`;
   const landed = footholds(0, Math.min(time, duration)).filter((h) => h.landing <= time);
   const last = landed.reduce<(typeof landed)[number] | null>((a, h) => (!a || h.landing > a.landing ? h : a), null);
   return last ? `print ${last.step} ${last.side === 0 ? 'L' : 'R'}` : 'before the first print';

@@ -10,7 +10,7 @@ import { createPoseReader } from '../solve/read';
 import { createTargets, FOOT_TARGET, footAt } from '../solve/targets';
 import { footholdsBetween } from './footholds';
 import type { Contact, Motion } from './motion';
-import { kept } from './survey';
+import { kept, nowhereWorst } from './survey';
 
 /** Swings of a clip are as they are: nothing plans them. */
 const NO_SWING: SwingStyle = { stride: 0, lift: 0, liftPeak: 0.5, clearance: 0, landing: 0, swingBias: 0, pitchBias: 0, swingOut: 0, roll: 0 };
@@ -90,6 +90,7 @@ export function clipMotion(clip: Clip, body: Body, rig: Rig = mannequinRig(body)
   return {
     name: clip.name,
     body,
+    gaits: [],
     ground,
     duration,
     repeat,
@@ -116,7 +117,18 @@ export function clipMotion(clip: Clip, body: Body, rig: Rig = mannequinRig(body)
     // What was recorded was reached.
     ...kept(function* () {
       yield undefined;
-      return { tooFar: 0, tooNear: 0, handMissed: 0, kneeSnap: 0, hipsAcceleration: [0, 0], jolts: [], level: [], armsOut: [0, 0], armsClose: 0 };
+      return {
+        tooFar: 0,
+        tooNear: 0,
+        handMissed: 0,
+        kneeSnap: 0,
+        hipsAcceleration: [0, 0],
+        jolts: [],
+        level: [],
+        armsOut: [0, 0],
+        armsClose: 0,
+        worst: nowhereWorst(),
+      };
     }),
   };
 }

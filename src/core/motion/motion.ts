@@ -1,5 +1,6 @@
 import type { Body } from '../body/body';
 import type { Side } from '../body/roles';
+import type { GaitSpec } from '../gait/spec';
 import type { Ground } from '../ground/ground';
 import type { Placement } from '../math/placement';
 import type { Foothold } from '../schedule/foothold';
@@ -20,8 +21,17 @@ export interface Jolt {
   readonly at: number;
 }
 
+/** When (s) something is at its worst, and on which side; null where it is no side's. */
+export interface Moment {
+  readonly at: number;
+  readonly side: Side | null;
+}
+export type Shortcoming = 'tooFar' | 'tooNear' | 'handMissed' | 'kneeSnap' | 'hipsDown' | 'hipsUp';
+
 /** What a motion is short of, over its whole length; lengths in m, angles in rad. */
 export interface Survey {
+  /** When each was worst. */
+  readonly worst: Readonly<Record<Shortcoming, Moment>>;
   /** Farthest any leg's target lay out of reach: positive too far, negative too near. */
   readonly tooFar: number;
   readonly tooNear: number;
@@ -56,6 +66,8 @@ interface Pace {
 export interface Motion {
   readonly name: string;
   readonly body: Body;
+  /** All gaits it is made of; none of a clip. */
+  readonly gaits: readonly GaitSpec[];
   readonly ground: Ground;
   /** Length of one round, or of the whole motion. */
   readonly duration: number;

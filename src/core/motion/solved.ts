@@ -72,14 +72,18 @@ function steadyOf(body: Body, gait: GaitSpec): Steady {
 
 const levels = new WeakMap<Body, WeakMap<GaitSpec, readonly number[]>>();
 
-/** Largest acceleration (m/s²) of each joint in the cycles of a walk's gaits. A gait in several directions counts once. */
-function levelOf(program: Program): number[] {
-  const { body, gaits, free } = program;
+/** All gaits of a program; one in several directions counts once. */
+function gaitsOf(program: Program): GaitSpec[] {
+  const { gaits, free } = program;
   const all = [...gaits.keys.map((k) => k.gait), ...ownGaits(program), ...(free?.prints.flatMap((p) => p.gait ?? []) ?? [])];
+  return [...new Map(all.map((gait) => [`${gait.name} ${gait.timing.strideTime}`, gait])).values()];
+}
+
+/** Largest acceleration (m/s²) of each joint in the cycles of gaits. */
+function levelOf(body: Body, gaits: readonly GaitSpec[]): number[] {
   const known = levels.get(body) ?? new WeakMap<GaitSpec, readonly number[]>();
   levels.set(body, known);
-  const named = new Map(all.map((gait) => [`${gait.name} ${gait.timing.strideTime}`, gait]));
-  const each = [...named.values()].map((gait) => {
+  const each = gaits.map((gait) => {
     const own = known.get(gait) ?? cycle(gait, body).survey().level;
     known.set(gait, own);
     return own;
@@ -122,12 +126,14 @@ function solved(name: string, program: Program, quickly = false): Motion {
     if (rounds.turns !== 0) placeRoot(out, at, at + 6, rounds.moved, 0);
   }
 
+  const gaits = gaitsOf(program);
   const all = [...schedule.footholds[0], ...schedule.footholds[1]]
     .filter((h) => !repeat || (h.landing > -SAME_TIME_S && h.landing < duration - SAME_TIME_S))
     .sort((a, b) => a.landing - b.landing);
   return {
     name,
     body,
+    gaits,
     ground,
     duration,
     repeat,
@@ -175,7 +181,7 @@ function solved(name: string, program: Program, quickly = false): Motion {
     ...kept(function* () {
       const most = yield* missing({ body, duration, pose }, reacher.short);
       const { out, missing: armsClose } = armsClear();
-      const level = repeat ? most.jolts.map((j) => j.most) : levelOf(program);
+      const level = repeat ? most.jolts.map((j) => j.most) : levelOf(body, gaits);
       return { ...most, level, armsOut: out, armsClose };
     }),
   };

@@ -48,7 +48,10 @@ describe('a survey', () => {
       plain.pose(t, out, o);
       out[o] = out[o]! + 0.03 * Math.exp(-(((t - at) * 240) ** 2));
     };
-    const survey = { ...plain.survey(), ...finish(missing({ body, duration: plain.duration, pose }, { tooFar: 0, tooNear: 0, handMissed: 0 })) };
+    const survey = {
+      ...plain.survey(),
+      ...finish(missing({ body, duration: plain.duration, pose }, { tooFar: 0, tooNear: 0, farSide: 0, nearSide: 0, handMissed: 0 })),
+    };
     expect(survey.jolts[foot]!.at).toBeCloseTo(at, 2);
     const words = notesOf(gait, { ...plain, pose, survey: () => survey }, 60).map((n) => n.words);
     expect(words).toHaveLength(1);

@@ -1,8 +1,8 @@
-import { SIDES, UPPER_LEG } from '../body/roles';
+import { SIDES, UPPER_LEG, type Side } from '../body/roles';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { finish } from '../math/finish';
 import type { Shortness } from '../solve/reach';
-import type { Jolt, Motion, Survey } from './motion';
+import type { Jolt, Moment, Motion, Shortcoming, Survey } from './motion';
 
 /** Moments looked at between two looks at a cancel. */
 const AT_ONCE = 256;
@@ -14,7 +14,7 @@ const CLOSE_S = 120;
 /** The rest of a longer motion. */
 const FAR_LOOKS_PER_S = 24;
 
-type Missed = Pick<Survey, 'tooFar' | 'tooNear' | 'handMissed' | 'kneeSnap' | 'hipsAcceleration' | 'jolts'>;
+type Missed = Pick<Survey, 'tooFar' | 'tooNear' | 'handMissed' | 'kneeSnap' | 'hipsAcceleration' | 'jolts' | 'worst'>;
 type Looked = Pick<Motion, 'body' | 'duration' | 'pose'>;
 
 /** Spans (s) of a motion to be looked at closely. */
@@ -55,20 +55,34 @@ function joltsOf({ body: { skeleton } }: Looked) {
   };
 }
 
+/** Keeps the largest of each kind, when that was and on which side. */
+function worstOf() {
+  const most: Record<Shortcoming, number> = { tooFar: 0, tooNear: 0, handMissed: 0, kneeSnap: 0, hipsDown: 0, hipsUp: 0 };
+  const nowhere: Moment = { at: 0, side: null };
+  const worst: Record<Shortcoming, Moment> = { tooFar: nowhere, tooNear: nowhere, handMissed: nowhere, kneeSnap: nowhere, hipsDown: nowhere, hipsUp: nowhere };
+  const see = (what: Shortcoming, size: number, at: number, side: Side | null = null) => {
+    if (size <= most[what]) return;
+    most[what] = size;
+    worst[what] = { at, side };
+  };
+  return { most, worst, see };
+}
+
+/** Nothing is wrong at any time: of a motion that was not looked at. */
+export const nowhereWorst = (): Survey['worst'] => worstOf().worst;
+
 /** The most that legs and hands miss, as `short` tells it after each pose, and the hardest turns of knees and hips. */
 export function* missing(motion: Looked, short: Shortness): Generator<undefined, Missed> {
   const { body, duration, pose } = motion;
   const jolts = joltsOf(motion);
   const trial = new Float64Array(poseSize(body.skeleton));
-  const most = { tooFar: 0, tooNear: 0, handMissed: 0 };
-  let snap = 0,
-    looked = 0;
-  const hips: [number, number] = [0, 0];
+  const { most, worst, see: keep } = worstOf();
+  let looked = 0;
   const see = (t: number) => {
     pose(t, trial, 0);
-    most.tooFar = Math.max(most.tooFar, short.tooFar);
-    most.tooNear = Math.min(most.tooNear, short.tooNear);
-    most.handMissed = Math.max(most.handMissed, short.handMissed);
+    keep('tooFar', short.tooFar, t, short.farSide);
+    keep('tooNear', -short.tooNear, t, short.nearSide);
+    keep('handMissed', short.handMissed, t);
   };
   // Bends of both knees and the hips' height, at three looks in a row.
   const row = new Float64Array(9);
@@ -84,10 +98,10 @@ export function* missing(motion: Looked, short: Shortness): Generator<undefined,
       row[8] = trial[4]! + trial[1]!;
       if (i < 1) continue;
       const second = (k: number) => (row[k]! - 2 * row[k + 3]! + row[k + 6]!) * LOOKS_PER_S * LOOKS_PER_S;
-      snap = Math.max(snap, Math.abs(second(0)), Math.abs(second(1)));
-      const a = second(2);
-      if (a < hips[0]) hips[0] = a;
-      if (a > hips[1]) hips[1] = a;
+      const t = from + (i - 1) / LOOKS_PER_S;
+      for (const side of SIDES) keep('kneeSnap', Math.abs(second(side)), t, side);
+      keep('hipsUp', second(2), t);
+      keep('hipsDown', -second(2), t);
     }
   }
   if (duration > WHOLE_S)
@@ -95,7 +109,8 @@ export function* missing(motion: Looked, short: Shortness): Generator<undefined,
       if (looked++ % AT_ONCE === AT_ONCE - 1) yield undefined;
       see(i / FAR_LOOKS_PER_S);
     }
-  return { ...most, kneeSnap: snap, hipsAcceleration: hips, jolts: jolts.found };
+  const { hipsDown, hipsUp, tooNear, ...found } = most;
+  return { ...found, tooNear: -tooNear, hipsAcceleration: [-hipsDown, hipsUp], jolts: jolts.found, worst };
 }
 
 /** A survey that is made when first asked for, at once or bit by bit, and kept. */

@@ -23,6 +23,12 @@ export function swingStyle({ feet }: GaitSpec, stride: number): SwingStyle {
   return { stride, lift, liftPeak, clearance, landing, swingBias, pitchBias, swingOut, roll };
 }
 
+/** A speed (m/s) that was asked for beyond the most its gait goes at. */
+export interface TooFast {
+  readonly asked: number;
+  readonly most: number;
+}
+
 /**
  * One placing of a foot. Position: the point of the ground under the ankle while the sole is flat, metres; heading in
  * radians about Y; the plane of the ground there rises by slopeX and slopeZ along x and z. Times in seconds, pitches in
@@ -52,6 +58,8 @@ export interface Foothold {
   readonly rests: boolean;
   /** How the foot swings here. */
   readonly swing: SwingStyle;
+  /** Where the walk is asked to go faster here than its gait goes. */
+  readonly tooFast?: TooFast;
 }
 
 /** A foot that comes this much (m) higher or lower than another, past the ground's own rise, steps up or down. */

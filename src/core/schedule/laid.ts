@@ -1,3 +1,4 @@
+import type { TooFast } from './foothold';
 import type { Mark } from './marks';
 import type { GaitMix, StepGait, StepGaits } from './step-gait';
 
@@ -27,6 +28,8 @@ export interface LaidStep {
   readonly pace: number;
   /** How far (0 … 1) the feet go apart as standing feet do. */
   readonly wide: number;
+  /** Where it is asked to be faster than its gait goes. */
+  readonly tooFast?: TooFast;
   /** The walk rests behind it. */
   readonly rests: boolean;
 }

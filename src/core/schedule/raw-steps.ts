@@ -33,6 +33,8 @@ const ASIDE_SLOWER = 0.5;
 /** Range of a pace against the gait's own; below the first the figure rests. */
 export const REST_PACE = 0.08;
 const MOST_PACE = 1.6;
+/** A pace over that by a smaller part is no faster. */
+const SAME_PACE = 0.01;
 
 /** Which step of a walk is asked for. */
 interface Next {
@@ -189,6 +191,7 @@ export function createRawSteps(program: Program, gaits: StepGaits, first: number
       onto: null,
       pace: v * shorter,
       wide: 0,
+      ...(asked && wanted > MOST_PACE * own * (1 + SAME_PACE) ? { tooFast: { asked: wanted, most: MOST_PACE * own } } : {}),
     };
   }
 

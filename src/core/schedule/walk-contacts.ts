@@ -233,6 +233,7 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
       toeBend: gait.sided.sides[side].feet.toeBend,
       rests: laid?.rests ?? false,
       swing: gait.swings[side],
+      ...(laid?.tooFast ? { tooFast: laid.tooFast } : {}),
     };
     return { hold, print };
   });

@@ -18,6 +18,9 @@ export interface Shortness {
   /** Farthest a leg's target lay out of reach: positive too far, negative too near. */
   tooFar: number;
   tooNear: number;
+  /** Whose legs those are. */
+  farSide: Side;
+  nearSide: Side;
   /** Farthest a hand stayed from the place it was to hold. */
   handMissed: number;
 }
@@ -46,7 +49,7 @@ export function createReach(body: Body): Reacher {
   const place = new Float64Array(3);
   // The last heading of the root and its rotation.
   const turned = Float64Array.of(NaN, 0, 0, 0, 1);
-  const short: Shortness = { tooFar: 0, tooNear: 0, handMissed: 0 };
+  const short: Shortness = { tooFar: 0, tooNear: 0, farSide: 0, nearSide: 0, handMissed: 0 };
   const hand = createHandReach(body);
   const shortest = SIDES.map((s) => shortestReach(body.legs[s]));
 
@@ -79,8 +82,14 @@ export function createReach(body: Body): Reacher {
       input[LEG_INPUT.shortest] = shortest[side]!;
       solveLeg(body.legs[side]!, input, leg);
       const missed = leg[LEG_OUTPUT.missed]!;
-      if (missed > short.tooFar) short.tooFar = missed;
-      if (missed < short.tooNear) short.tooNear = missed;
+      if (missed > short.tooFar) {
+        short.tooFar = missed;
+        short.farSide = side as Side;
+      }
+      if (missed < short.tooNear) {
+        short.tooNear = missed;
+        short.nearSide = side as Side;
+      }
       const upper = quats + UPPER_LEG[side]! * 4;
       multiplyConjugate(out, upper, targets, TARGET.hipsTurn, leg, LEG_OUTPUT.thigh);
       for (let k = 0; k < 4; k++) out[upper + 4 + k] = leg[LEG_OUTPUT.knee + k]!;

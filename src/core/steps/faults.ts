@@ -1,5 +1,6 @@
 import type { Foothold, Motion } from '../motion/motion';
 import { wrapAngle } from '../math/scalar';
+import { footingNear, liesFlat } from './footing-near';
 import type { PlanSpec } from './plan';
 
 /** Farthest (legs) from foot to foot that is stepped, besides what is flown between, and the most (rad) one foot turns against the other. */
@@ -12,11 +13,7 @@ const CROSSING_BREADTHS = 0.75;
 const BESIDE_M = 0.25;
 /** Less than this (m) is not said: it would be told as nothing. */
 const LEAST_M = 0.0005;
-/** Ground under the ball is at most so far (m) below the sole, and nothing stands so far into it. */
-const FLAT_M = 0.03;
-const SUNK_M = 0.004;
-
-/** What is wrong with a print, in words, and by how much: mm, degrees, or nothing to be told. */
+/** What is wrong with a print, in words, by how much (mm, degrees), and what would do. */
 export interface PrintFault {
   readonly step: number;
   readonly side: 0 | 1;
@@ -29,18 +26,6 @@ const ON_TIME_S = 1e-3;
 /** Prints of a walk that cannot be stepped as they lie, and marks of its plan that are missed; the figure does the nearest it can. */
 export function printFaults({ body, ground, footholds, place, duration }: Motion, plan?: Pick<PlanSpec, 'edits' | 'free' | 'clock'>): PrintFault[] {
   const faults: PrintFault[] = [];
-  const { heelBack, ballAhead, tipAhead, breadth } = body.sole;
-  /** Whether the ball has ground under it and nothing stands into the sole. */
-  const liesFlat = ({ x, y, z, heading, slopeX, slopeZ }: Foothold): boolean => {
-    const over = (ahead: number, left: number): number => {
-      const dx = Math.sin(heading) * ahead + Math.cos(heading) * left,
-        dz = Math.cos(heading) * ahead - Math.sin(heading) * left;
-      return y + slopeX * dx + slopeZ * dz - ground.height(x + dx, z + dz);
-    };
-    const half = breadth / 2;
-    const ball = [over(ballAhead, half), over(ballAhead, -half)];
-    return Math.max(...ball) < FLAT_M && Math.min(...ball, over(-heelBack, 0), over(tipAhead, 0)) > -SUNK_M;
-  };
   const [a, b] = [new Float64Array(4), new Float64Array(4)];
   /** How far (m) the body flies from when one foot leaves to when the other lands. */
   const flown = (leaves: number, lands: number): number => {
@@ -54,6 +39,7 @@ export function printFaults({ body, ground, footholds, place, duration }: Motion
     plan && !plan.free && !plan.clock ? plan.edits.flatMap((e) => (e.held && e.held.time !== null ? [[e.step, e.held.time] as const] : [])) : [],
   );
   const last: (Foothold | null)[] = [null, null];
+  let before: Foothold | null = null;
   for (const hold of holds) {
     const { step, side } = hold;
     const say = (words: string) => faults.push({ step, side, words });
@@ -73,12 +59,19 @@ export function printFaults({ body, ground, footholds, place, duration }: Motion
       const aside = dx * Math.cos(other.heading) - dz * Math.sin(other.heading),
         ahead = dx * Math.sin(other.heading) + dz * Math.cos(other.heading);
       const crossed = (side === 0 ? -aside : aside) + CROSSING_BREADTHS * body.sole.breadth;
-      if (crossed > LEAST_M && Math.abs(ahead) < BESIDE_M) say(`crosses the other foot by ${Math.round(crossed * 1000)} mm`);
+      if (crossed > LEAST_M && Math.abs(ahead) < BESIDE_M)
+        say(`crosses the other foot by ${Math.round(crossed * 1000)} mm; so much farther ${side === 0 ? 'left' : 'right'} would do`);
     }
     const late = hold.landing - (marks.get(step) ?? hold.landing);
-    if (Math.abs(late) > ON_TIME_S) say(`lands ${Math.round(Math.abs(late) * 1000)} ms ${late > 0 ? 'after' : 'before'} its mark`);
-    if (!ground.footing(hold.x, hold.z)) say('no footing here');
-    else if (hold.landing > 0 && !liesFlat(hold)) say('the sole finds no flat place here');
+    if (Math.abs(late) > ON_TIME_S) {
+      const kept = (late > 0 ? Math.ceil : Math.floor)(hold.landing * 100) / 100;
+      say(`lands ${Math.round(Math.abs(late) * 1000)} ms ${late > 0 ? 'after' : 'before'} its mark; ${kept.toFixed(2)} s would do`);
+    }
+    // Told once for all steps in a row.
+    if (hold.tooFast && !before?.tooFast) say(`asked to go at ${hold.tooFast.asked.toFixed(2)} m/s; ${hold.tooFast.most.toFixed(2)} m/s at most in its gait`);
+    before = hold;
+    if (!ground.footing(hold.x, hold.z)) say(`no footing here; ${footingNear(ground, body.sole, hold)}`);
+    else if (hold.landing > 0 && !liesFlat(ground, body.sole, hold)) say(`the sole finds no flat place here; ${footingNear(ground, body.sole, hold)}`);
     last[side] = hold;
   }
   return faults;

@@ -93,7 +93,19 @@ describe('prints', () => {
         .join(),
     ).toMatch(/crosses|too far/);
     const pole = { kind: 'obstacle' as const, id: 'p', name: 'p', x: 0, z: 2.5, headingDeg: 0, shape: 'box' as const, length: 2.4, breadth: 2, height: 1 };
-    expect(printFaults(motion({ ground: { ...defaultPlan().ground, features: [pole] } })).some((f) => f.words === 'no footing here')).toBe(true);
+    expect(printFaults(motion({ ground: { ...defaultPlan().ground, features: [pole] } })).some((f) => f.words.startsWith('no footing here; '))).toBe(true);
+  });
+
+  it('that are asked to be faster than their gait goes say so, at the first of them, with what it goes at most', () => {
+    const key = (at: number, value: number) => ({ at, value, next: 'held' as const });
+    const paced = (fastest: number) => printFaults(motion({ steps: 14, pace: { over: 'distance', keys: [key(0, 1.3), key(3, fastest), key(6, 1.3)] } }));
+    const [fault, ...more] = paced(5);
+    expect(more).toEqual([]);
+    const most = Number(/^asked to go at 5\.00 m\/s; (\d\.\d\d) m\/s at most in its gait$/.exec(fault!.words)![1]);
+    expect(fault!.step).toBeGreaterThan(2);
+    expect(most).toBeCloseTo(1.6 * presetFor('walk', body).timing.speed, 2);
+    // What is said to do does.
+    expect(paced(most)).toEqual([]);
   });
 
   it('of a sprint are in reach though they lie two legs apart: the body flies between them', () => {

@@ -100,7 +100,23 @@ describe('a mark to hit', () => {
         .join(),
     ).toMatch(/mm too far to reach/);
     const early = edited({ step: 6, held: { ...at, time: 0.5 } });
-    expect(printFaults(walked(early), early).map((f) => f.words)).toContainEqual(expect.stringMatching(/^lands \d+ ms after its mark$/));
+    const words = printFaults(walked(early), early).map((f) => f.words);
+    const [missed] = words.flatMap((w) => /^lands \d+ ms after its mark; (\d+\.\d\d) s would do$/.exec(w) ?? []).slice(-1);
+    // What is said to do does.
+    const kept = edited({ step: 6, held: { ...at, time: Number(missed) } });
+    expect(printFaults(walked(kept), kept)).toEqual([]);
+  });
+
+  it('without footing is told the nearest place that has some, and a print moved there stands', () => {
+    const post = { kind: 'obstacle' as const, id: 'p', name: 'p', x: 0.1, z: 3.4, headingDeg: 0, shape: 'box' as const, length: 0.3, breadth: 0.3, height: 1 };
+    const onto = (x: number, z: number) => {
+      const plan = { ...edited({ step: 6, held: { x, z, headingDeg: 0, time: null } }), ground: { ...bent.ground, features: [post] } };
+      return printFaults(walked(plan), plan).filter((f) => f.step === 6 && /footing|flat/.test(f.words));
+    };
+    const [fault] = onto(0.1, 3.4);
+    const told = /^no footing here; (?:(\d+) mm (ahead|back))?(?: and )?(?:(\d+) mm (left|right))? would do$/.exec(fault!.words)!;
+    const way = (mm: string | undefined, sign: number) => (Number(mm ?? 0) * sign) / 1000;
+    expect(onto(0.1 + way(told[3], told[4] === 'left' ? 1 : -1), 3.4 + way(told[1], told[2] === 'ahead' ? 1 : -1))).toEqual([]);
   });
 });
 
