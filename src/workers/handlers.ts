@@ -8,7 +8,7 @@ import { buildGround } from '@/core/ground/build';
 import { levelGround } from '@/core/ground/ground';
 import { checkingFile } from '@/core/check/check';
 import { packing, uniqueStem, zipPack, type PackedFile } from '@/core/handover/pack';
-import { graceOf } from '@/core/handover/grace';
+import { graceOfMotion } from '@/core/handover/grace';
 import { notesOf } from '@/core/handover/notes';
 import { leadCast, planPiece } from '@/core/steps/lead-piece';
 import type { LeadCast } from '@/core/steps/lead-step';
@@ -68,7 +68,7 @@ async function* reportOf({ motion, asked, body }: Built, rate: number, played = 
   });
   yield* motion.surveying();
   const { kneeSnap, hipsAcceleration } = motion.survey();
-  const grace = graceOf(asked, body);
+  const grace = graceOfMotion(asked, motion);
   const jolts = { knee: toDegrees(kneeSnap), kneeBar: toDegrees(grace.kneeSnap), hips: hipsAcceleration, hipsBar: [-grace.hipsDown, grace.hipsUp] as const };
   return { report, notes: notesOf(asked, motion, rate, report.crossing, played), jolts };
 }

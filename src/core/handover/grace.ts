@@ -5,6 +5,7 @@ import { inFlight } from '../schedule/flight';
 import { plan } from '../schedule/plan';
 import { cycleProgram } from '../schedule/program';
 import type { Body } from '../body/body';
+import type { Motion } from '../motion/motion';
 
 /** How hard knees and hips may be turned and moved before the eye takes it for a jolt; rad/s², m/s². */
 export interface Grace {
@@ -30,6 +31,13 @@ const LIVELY = { landing: 0.3, rise: 0.0295 } as const;
 
 /** Hips that fall faster than by this (m/s²) are pulled. */
 const FREE_FALL_ROOM = 0.05;
+
+/** The bars for a motion of a gait: a walk that goes over into others has the widest of all of them. */
+export function graceOfMotion(asked: GaitSpec, { body, repeat, gaits }: Pick<Motion, 'body' | 'repeat' | 'gaits'>): Grace {
+  const all = [asked, ...(repeat ? [] : gaits)].map((gait) => graceOf(gait, body));
+  const most = (what: keyof Grace) => Math.max(...all.map((g) => g[what]));
+  return { kneeSnap: most('kneeSnap'), hipsUp: most('hipsUp'), hipsDown: most('hipsDown') };
+}
 
 /** The bars for a gait on a body. */
 export function graceOf(asked: GaitSpec, body: Body): Grace {

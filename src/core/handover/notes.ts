@@ -6,7 +6,7 @@ import { cycle } from '../motion/solved';
 import { GRAVITY, toDegrees, wrapPhase } from '../math/scalar';
 import type { Crossing, Meeting } from '../measure/crossing';
 import { cannotStep } from '../steps/steppable';
-import { graceOf, type Grace } from './grace';
+import { graceOfMotion } from './grace';
 
 /** Overlap of limbs (mm) from which on it is said. */
 const OVERLAP_MM = 3;
@@ -54,7 +54,7 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
   if (survey.handMissed > 1e-6)
     fault(`A hand stays ${mm(survey.handMissed)} mm short of the handle ${worst('handMissed')}, which is so much out of the arm's reach.`);
   if (survey.armsClose > 1e-3) fault(`An arm comes ${mm(survey.armsClose)} mm closer to the body than its clearance.`);
-  const grace = widestGrace([asked, ...(motion.repeat ? [] : motion.gaits)], motion);
+  const grace = graceOfMotion(asked, motion);
   const degrees = (rad: number) => (Math.round(toDegrees(rad) / 100) * 100).toLocaleString('en');
   if (survey.kneeSnap > grace.kneeSnap)
     fault(
@@ -86,13 +86,6 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
 
 /** What would do, where something is accelerated by more than looks smooth: played slower, all accelerations fall by the square. */
 const slower = (most: number, smooth: number): string => `played at ${Math.floor(100 * Math.sqrt(smooth / most))} % of its speed it does`;
-
-/** The widest bars of several gaits. */
-function widestGrace(gaits: readonly GaitSpec[], { body }: Motion): Grace {
-  const all = gaits.map((gait) => graceOf(gait, body));
-  const most = (what: keyof Grace) => Math.max(...all.map((g) => g[what]));
-  return { kneeSnap: most('kneeSnap'), hipsUp: most('hipsUp'), hipsDown: most('hipsDown') };
-}
 
 /** Halvings of the search for a stride that is reached, and the least part of the stride that is looked at. */
 const HALVINGS = 7;
