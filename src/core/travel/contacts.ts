@@ -23,7 +23,7 @@ export interface DetectedMotion {
 export function* detectingContacts({ clip, soles: traces, ground: known }: ClipTrace, legLength: number): Generator<undefined, DetectedMotion> {
   const lowest = new Float64Array(traces.length * clip.frames);
   traces.forEach((t, i) => lowest.set(t.lowest.subarray(TRACE_MARGIN, clip.frames + TRACE_MARGIN), i * clip.frames));
-  const ground = known ? 0 : percentile(lowest, 0.02);
+  const ground = known ? 0 : floorUnder(lowest, legLength);
   yield undefined;
   const [missingX, missingZ] = missingTravel(clip, traces, ground, legLength);
   const contacts: ClipContact[] = [];
@@ -35,6 +35,21 @@ export function* detectingContacts({ clip, soles: traces, ground: known }: ClipT
 /** The same at once. */
 export function detectContacts(trace: ClipTrace, legLength: number): DetectedMotion {
   return finish(detectingContacts(trace, legLength));
+}
+
+/** The lowest heights are the floor's, but for few. */
+const SUNK_SHARE = 0.02;
+/** So many soles at one height (m) to so much tell the floor, where swinging feet come at most so far (parts of ℓ) under it. */
+const LEVEL_SHARE = 0.2;
+const LEVEL_M = 5e-4;
+const SUNK_PART = 0.06;
+
+/** Height (m) of the floor under soles whose lowest points lie at these heights: where they stay, else where they are lowest. */
+function floorUnder(heights: Float64Array, legLength: number): number {
+  const sorted = heights.slice().sort();
+  const low = sorted[Math.min(sorted.length - 1, Math.floor(SUNK_SHARE * sorted.length))]!;
+  const { from, width } = densest(sorted, LEVEL_SHARE);
+  return width < LEVEL_M && from > low && from - low < SUNK_PART * legLength ? from + width / 2 : low;
 }
 
 /** Velocity the body must have so that the low soles stand, where the clip itself goes nowhere. */
@@ -62,12 +77,15 @@ function missingTravel(clip: Clip, traces: readonly SoleTrace[], ground: number,
 const STANDING_SHARE = 0.4;
 
 /** Middle of the values that lie closest together: feet that stand all move alike, feet that come and go do not. */
-function closest(values: Float64Array): number {
-  const sorted = Float64Array.from(values).sort();
-  const n = Math.max(1, Math.ceil(STANDING_SHARE * sorted.length));
+const closest = (values: Float64Array): number => densest(Float64Array.from(values).sort(), STANDING_SHARE).middle;
+
+/** Where a share of sorted values lies closest together. */
+function densest(sorted: Float64Array, share: number): { from: number; middle: number; width: number } {
+  const n = Math.max(1, Math.ceil(share * sorted.length));
+  const width = (i: number) => sorted[i + n - 1]! - sorted[i]!;
   let first = 0;
-  for (let i = 0; i + n <= sorted.length; i++) if (sorted[i + n - 1]! - sorted[i]! < sorted[first + n - 1]! - sorted[first]!) first = i;
-  return sorted[first + (n >> 1)]!;
+  for (let i = 0; i + n <= sorted.length; i++) if (width(i) < width(first)) first = i;
+  return { from: sorted[first]!, middle: sorted[first + (n >> 1)]!, width: width(first) };
 }
 
 /** Mean velocity (m/s) of the first moving joint over the clip. */
@@ -109,9 +127,4 @@ function* footContacts(foot: SeenFoot, legLength: number): Generator<undefined, 
     }
   }
   return found.map((c) => (clip.loop && Math.ceil(c.from) >= n ? { ...c, from: c.from - n, to: c.to - n } : c)).sort((a, b) => a.from - b.from);
-}
-
-function percentile(values: Float64Array, share: number): number {
-  const sorted = values.slice().sort();
-  return sorted[Math.min(sorted.length - 1, Math.floor(share * sorted.length))]!;
 }

@@ -58,8 +58,13 @@ export const draggedStill = (clip: Clip, feet: readonly FootModel[], contacts: r
   ...draggedIn(clip, feet, held),
 ];
 
-/** Drags as files tell them, mm. */
+/** Drags as files tell them: whole frames, both ends inside, mm. */
 export const tellDrags = (drags: readonly Drag[]): { foot: ClipContact['foot']; from: number; to: number; mm: number }[] =>
-  drags.map(({ contact: { foot, from, to }, metres }) => ({ foot, from, to, mm: Math.round(metres * 1e9) / 1e6 }));
+  drags.map(({ contact: { foot, from, to }, metres }) => ({
+    foot,
+    from: Math.ceil(from - 1e-6),
+    to: Math.floor(to + 1e-6),
+    mm: Math.round(metres * 1e9) / 1e6,
+  }));
 
 const apart = (a: Float64Array, b: Float64Array, o: number): number => Math.hypot(a[o]! - b[o]!, a[o + 1]! - b[o + 1]!, a[o + 2]! - b[o + 2]!);

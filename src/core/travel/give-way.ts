@@ -8,6 +8,8 @@ export interface LegAsk {
   readonly reach: Float64Array;
   /** How the ankle is moved from there, 3 a picture. */
   readonly moved: Float64Array;
+  /** How far they are apart as recorded, m a picture. */
+  readonly recorded: Float64Array;
   /** Whether the foot is held at a picture, 0 to 1. */
   readonly held: Float64Array;
   /** Lengths of thigh and shank. */

@@ -11,6 +11,7 @@ import { giveWay, type LegAsk } from './give-way';
 import { goAlong, type Blend } from './go-along';
 import { SHIFT, turnBetween, turnBy } from './foot-shift';
 import { arrival, heldNear, type FootHold } from './hold-foot';
+import { keepBend } from './keep-bend';
 import type { Hold } from './names';
 import { NEAR, TWISTS } from './recorded-parts';
 import { HIPS, hipsNoise, overHips, turnHips } from './steady-hips';
@@ -101,6 +102,7 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
     legs.forEach((leg, i) => goAlong(leg, asks[i]!.moved, given, options.floor, rate));
     given = hipsWay();
   }
+  legs.forEach((leg, i) => keepBend(leg, asks[i]!, given, options.first, rate));
   const hips = given.map((g, i) => g + steady.moves[2 * i - (i % 3)]!);
   return { hips, contacts: kept, pose: createLockedPose(figure, legs, hips, steady) };
 }
@@ -201,7 +203,8 @@ function legAsk({ skeleton, poses, frames }: Clip, { series: { foot, raw }, nois
   const only = withAncestors(skeleton, [foot.ankle]);
   const size = poseSize(skeleton);
   const reach = new Float64Array(frames * 3),
-    moved = new Float64Array(frames * 3);
+    moved = new Float64Array(frames * 3),
+    recorded = new Float64Array(frames);
   const q = new Float64Array(4),
     arm = new Float64Array(6);
   const { positions: p } = world;
@@ -218,11 +221,12 @@ function legAsk({ skeleton, poses, frames }: Clip, { series: { foot, raw }, nois
       const recorded = raw[f * RAW + k]! - p[foot.hip * 3 + k]!;
       reach[f * 3 + k] = recorded + calmed[f]! * noise[f * SHIFT + k]! - steady.moves[f * HIPS + k]! - (arm[3 + k]! - arm[k]!);
     }
+    recorded[f] = length(foot.hip, foot.ankle);
     if (f > 0) continue;
     thigh = length(foot.hip, foot.knee);
     shank = length(foot.knee, foot.ankle);
   }
-  return { reach, moved, held, thigh, shank };
+  return { reach, moved, recorded, held, thigh, shank };
 }
 
 /** The joint that carries the body: where the hips move, else the root. */
