@@ -68,8 +68,16 @@ test('what a leg cannot reach is said on the gauge', async ({ page }) => {
   await page.getByRole('button', { name: 'Hold Stride time' }).click();
   await typeValue(page, 'Stride length (m), number', '2.8');
   await expect(page.getByTestId('slide-gauge')).toContainText('note');
+  await holdAt(page, 0.5);
   await page.getByTestId('slide-gauge').click();
-  await expect(page.getByText(/out of the leg's reach/)).toBeVisible();
+  const note = page.locator('[data-note=fault]', {
+    hasText: /out of the leg's reach at \d\.\d\d s, frame \d+ of 24 a second .* A stride of 2\.\d\d m is reached/,
+  });
+  await expect(note).toBeVisible();
+  // It goes to the moment it tells of.
+  const frame = /frame (\d+) of/.exec((await note.textContent())!)![1];
+  await note.getByRole('button', { name: 'show' }).click();
+  await expect(page.getByTestId('time')).toContainText(`frame ${frame}`);
 });
 
 test('presets, bodies, the dial and the keys', async ({ page }) => {

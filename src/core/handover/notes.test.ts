@@ -46,6 +46,7 @@ describe('a note', () => {
     };
     const jerked = surveyed({ ...plain, pose });
     const [note] = words(jerked).filter((w) => /knee/.test(w));
+    expect(notesOf(gait, jerked, 60, null, 24).find((n) => n.words === note)!.at).toBe(jerked.survey().worst.kneeSnap.at);
     const told = /^The left knee is jerked at (\d\.\d\d) s, frame (\d+) of 24 a second \(print (\d) [LR]\): .* played at (\d+) % of its speed it does\.$/.exec(
       note!,
     )!;

@@ -21,6 +21,8 @@ export interface Note {
   readonly by?: number;
   /** True where nobody could step it as it lies. */
   readonly cannot?: boolean;
+  /** When it is to be seen, s. */
+  readonly at?: number;
 }
 
 /**
@@ -29,7 +31,7 @@ export interface Note {
  */
 export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null, told = rate): Note[] {
   const notes: Note[] = [];
-  const fault = (words: string) => notes.push({ kind: 'fault', words });
+  const fault = (words: string, at?: number) => notes.push({ kind: 'fault', words, ...(at === undefined ? {} : { at: Math.max(0, at) }) });
   const { strideTime, speed } = told === rate ? { strideTime: motion.strideTime, speed: motion.pace.speed } : wholeFrames(asked.timing, told);
   const survey = motion.survey();
   const mm = (m: number) => (m * 1000).toFixed(0);
@@ -48,37 +50,46 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
     const reached = motion.repeat ? longestReached(asked, motion) : null;
     fault(
       `${whose('tooFar')} foot lies up to ${mm(survey.tooFar)} mm out of the leg's reach ${worst('tooFar')}: the leg points at it and the foot floats.${reached === null ? '' : ` A stride of ${reached.toFixed(2)} m is reached.`}`,
+      survey.worst.tooFar.at,
     );
   }
-  if (survey.tooNear < -1e-6) fault(`${whose('tooNear')} foot comes up to ${mm(-survey.tooNear)} mm closer than the knee can fold ${worst('tooNear')}.`);
+  if (survey.tooNear < -1e-6)
+    fault(`${whose('tooNear')} foot comes up to ${mm(-survey.tooNear)} mm closer than the knee can fold ${worst('tooNear')}.`, survey.worst.tooNear.at);
   if (survey.handMissed > 1e-6)
-    fault(`A hand stays ${mm(survey.handMissed)} mm short of the handle ${worst('handMissed')}, which is so much out of the arm's reach.`);
+    fault(
+      `A hand stays ${mm(survey.handMissed)} mm short of the handle ${worst('handMissed')}, which is so much out of the arm's reach.`,
+      survey.worst.handMissed.at,
+    );
   if (survey.armsClose > 1e-3) fault(`An arm comes ${mm(survey.armsClose)} mm closer to the body than its clearance.`);
   const grace = graceOfMotion(asked, motion);
   const degrees = (rad: number) => (Math.round(toDegrees(rad) / 100) * 100).toLocaleString('en');
   if (survey.kneeSnap > grace.kneeSnap)
     fault(
       `${whose('kneeSnap')} knee is jerked ${worst('kneeSnap')}: it is turned at up to ${degrees(survey.kneeSnap)} °/s². ${degrees(grace.kneeSnap)} °/s² look smooth; ${slower(survey.kneeSnap, grace.kneeSnap)}.`,
+      survey.worst.kneeSnap.at,
     );
   const [down, up] = survey.hipsAcceleration;
   if (up > grace.hipsUp)
     fault(
       `The hips are jolted upward ${worst('hipsUp')} at up to ${up.toFixed(0)} m/s². ${grace.hipsUp.toFixed(0)} m/s² look smooth; ${slower(up, grace.hipsUp)}.`,
+      survey.worst.hipsUp.at,
     );
   if (-down > grace.hipsDown)
     fault(
       `The hips are pulled down ${worst('hipsDown')} at up to ${(-down).toFixed(1)} m/s². ${grace.hipsDown.toFixed(1)} m/s² look smooth; ${slower(-down, grace.hipsDown)}.`,
+      survey.worst.hipsDown.at,
     );
   const jolt = motion.repeat ? null : hardest(motion);
   if (jolt)
     fault(
       `The ${partName(jolt.joint)} is jolted by ${jolt.most.toFixed(0)} m/s² ${when(jolt.at)}: ${jolt.times.toFixed(0)} times what its gaits do on the level.`,
     );
-  for (const words of crossingNotes(crossing ?? null, motion, rate, told)) fault(words);
-  for (const { step, side, words } of cannotStep(motion))
+  for (const { words, at } of crossingNotes(crossing ?? null, motion, rate, told)) fault(words, at);
+  for (const { step, side, words, at } of cannotStep(motion))
     notes.push({
       kind: 'fault',
       cannot: true,
+      ...(at === null ? {} : { at }),
       words: step === null ? `It ${words}.` : `Print ${step}${side === null ? '' : side === 0 ? ' L' : ' R'}: ${words}.`,
     });
   return notes;
@@ -118,10 +129,12 @@ function hardest({ survey, body }: Motion): (Jolt & { joint: string; times: numb
 }
 
 /** Limbs that run into each other, in words, from 3 mm on: how deep, which, when. */
-function crossingNotes(crossing: Crossing | null, motion: Motion, rate: number, told: number): string[] {
+function crossingNotes(crossing: Crossing | null, motion: Motion, rate: number, told: number): { words: string; at: number }[] {
   if (!crossing) return [];
   const say = (what: string, depth: number, { frame, parts }: Meeting) =>
-    depth > OVERLAP_MM && parts ? [`${what} by ${depth.toFixed(0)} mm: ${parts.map(partName).join(' and ')}, ${momentIn(motion, frame / rate, told)}.`] : [];
+    depth > OVERLAP_MM && parts
+      ? [{ words: `${what} by ${depth.toFixed(0)} mm: ${parts.map(partName).join(' and ')}, ${momentIn(motion, frame / rate, told)}.`, at: frame / rate }]
+      : [];
   return [...say('Legs run into each other', crossing.legsMm, crossing.legs), ...say('An arm runs into the body', crossing.armsMm, crossing.arms)];
 }
 

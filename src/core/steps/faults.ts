@@ -18,7 +18,12 @@ export interface PrintFault {
   readonly step: number;
   readonly side: 0 | 1;
   readonly words: string;
+  /** When the print is landed on, s. */
+  readonly at: number;
 }
+
+/** For so many prints without a place to stand the nearest one is looked for; a walk through a lake has thousands. */
+const MOST_SOUGHT = 20;
 
 /** A mark is hit within this, s. */
 const ON_TIME_S = 1e-3;
@@ -40,9 +45,11 @@ export function printFaults({ body, ground, footholds, place, duration }: Motion
   );
   const last: (Foothold | null)[] = [null, null];
   let before: Foothold | null = null;
+  let sought = 0;
+  const nearest = (hold: Foothold): string => (sought++ < MOST_SOUGHT ? `; ${footingNear(ground, body.sole, hold)}` : '');
   for (const hold of holds) {
     const { step, side } = hold;
-    const say = (words: string) => faults.push({ step, side, words });
+    const say = (words: string) => faults.push({ step, side, words, at: Math.max(0, hold.landing) });
     const other = last[1 - side];
     if (hold.landing > 0 && other) {
       const reach = Math.hypot(hold.x - other.x, hold.z - other.z);
@@ -70,8 +77,8 @@ export function printFaults({ body, ground, footholds, place, duration }: Motion
     // Told once for all steps in a row.
     if (hold.tooFast && !before?.tooFast) say(`asked to go at ${hold.tooFast.asked.toFixed(2)} m/s; ${hold.tooFast.most.toFixed(2)} m/s at most in its gait`);
     before = hold;
-    if (!ground.footing(hold.x, hold.z)) say(`no footing here; ${footingNear(ground, body.sole, hold)}`);
-    else if (hold.landing > 0 && !liesFlat(ground, body.sole, hold)) say(`the sole finds no flat place here; ${footingNear(ground, body.sole, hold)}`);
+    if (!ground.footing(hold.x, hold.z)) say(`no footing here${nearest(hold)}`);
+    else if (hold.landing > 0 && !liesFlat(ground, body.sole, hold)) say(`the sole finds no flat place here${nearest(hold)}`);
     last[side] = hold;
   }
   return faults;

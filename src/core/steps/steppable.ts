@@ -8,6 +8,8 @@ export interface CannotStep {
   readonly step: number | null;
   readonly side: 0 | 1 | null;
   readonly words: string;
+  /** When it is to be seen, s; null where it is so all the time. */
+  readonly at: number | null;
 }
 
 /** A body's middle keeps so far (m, for a leg of 0.845 m) from what stands in its way; places looked at lie so far (m) apart. */
@@ -36,6 +38,7 @@ function splits({ footholds, duration, repeat, body }: Motion): CannotStep[] {
     {
       step: null,
       side: null,
+      at: null,
       words: `stands in the splits: its feet are ${widest.toFixed(2)} m apart on the ground, ${most.toFixed(2)} m at most for these legs`,
     },
   ];
@@ -65,6 +68,7 @@ function throughObstacles({ ground, place, duration, repeat, footholds, body, pa
       {
         step: hold?.step ?? null,
         side: hold?.side ?? null,
+        at: time,
         words: `walks through what stands at ${o.x.toFixed(2)}, ${o.z.toFixed(2)} m: ${Math.round(by * 1000)} mm too near; the way must lie so much farther to its side`,
       },
     ];

@@ -1,6 +1,7 @@
 'use client';
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
+import Button from '@mui/material/Button';
 import ButtonBase from '@mui/material/ButtonBase';
 import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
@@ -19,6 +20,8 @@ import type { Jolts } from '@/workers/protocol';
 const GAUGE_RATE = 60;
 /** Slide at frames (mm) up to which a foot counts as held. */
 const HELD_MM = 0.05;
+/** Notes, and contacts, that are listed at most: of these the worst. */
+const LISTED = 60;
 
 /** The measured slide of the current motion, always on screen; opens the contacts, worst first, and jumps to one. */
 export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Clock }) {
@@ -44,7 +47,7 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
   const slide = report?.slideMm.atFrames ?? null;
   const cannot = faults.some((n) => n.cannot);
   const held = slide !== null && slide <= HELD_MM && !cannot;
-  const worst = [...(report?.slides ?? [])].sort((a, b) => b.betweenMm - a.betweenMm);
+  const worst = [...(report?.slides ?? [])].sort((a, b) => b.betweenMm - a.betweenMm).slice(0, LISTED);
   const words = error ? 'not measured' : slide === null ? 'measuring' : held ? 'feet hold' : slide <= HELD_MM ? 'nobody steps so' : 'feet slide';
   return (
     <>
@@ -71,6 +74,18 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
         transformOrigin={{ vertical: 'top', horizontal: 'right' }}
       >
         <Box sx={{ p: 1.5, width: 400 }}>
+          {faults.slice(0, LISTED).map((n) => (
+            <Alert
+              key={n.words}
+              severity="warning"
+              data-note="fault"
+              sx={{ mb: 0.5, py: 0 }}
+              action={n.at !== undefined && <Button onClick={() => clock.set(n.at!)}>show</Button>}
+            >
+              {n.words}
+            </Alert>
+          ))}
+          {faults.length > LISTED && <Typography sx={{ fontSize: 12.5, mb: 1 }}>{faults.length - LISTED} more are told by the command line.</Typography>}
           <Typography variant="h3">Contacts, worst first</Typography>
           {error && <Typography color="error">{error}</Typography>}
           <List dense disablePadding>
@@ -96,11 +111,6 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
             </Typography>
           )}
           <MeasuresLink />
-          {faults.map((n) => (
-            <Alert key={n.words} severity="warning" data-note="fault" sx={{ mt: 0.5, py: 0 }}>
-              {n.words}
-            </Alert>
-          ))}
           {rounded && (
             <Typography data-note="rounding" sx={{ fontSize: 12.5, mt: 0.5, color: 'text.secondary' }}>
               ≈ {rounded.words} That is no fault.
