@@ -71,11 +71,11 @@ test('what a leg cannot reach is said on the gauge', async ({ page }) => {
   await holdAt(page, 0.5);
   await page.getByTestId('slide-gauge').click();
   const note = page.locator('[data-note=fault]', {
-    hasText: /out of the leg's reach at \d\.\d\d s, frame \d+ of 24 a second .* A stride of 2\.\d\d m is reached/,
+    hasText: /out of the leg's reach at \d\.\d\d s, frame \d+ at 24 a second .* A stride of 2\.\d\d m is reached/,
   });
   await expect(note).toBeVisible();
   // It goes to the moment it tells of.
-  const frame = /frame (\d+) of/.exec((await note.textContent())!)![1];
+  const frame = /frame (\d+) at/.exec((await note.textContent())!)![1];
   await note.getByRole('button', { name: 'show' }).click();
   await expect(page.getByTestId('time')).toContainText(`frame ${frame}`);
 });

@@ -13,12 +13,13 @@ import { notesOf } from '@/core/handover/notes';
 import { leadCast, planPiece } from '@/core/steps/lead-piece';
 import type { LeadCast } from '@/core/steps/lead-step';
 import { contactsName } from '@/core/formats/contacts/file';
+import { FROM_ONE } from '@/core/steps/frame-numbers';
 import { shotOf } from '@/core/steps/motion';
 import { toDegrees } from '@/core/math/scalar';
 import { reportingClip } from '@/core/measure/report';
 import { mannequinSkin } from '@/core/measure/skin';
 import { clipSampling } from '@/core/motion/sample';
-import type { Built, MotionSpec, ProjectPart } from '@/core/project/motion-spec';
+import { shotIn, type Built, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
 import { bodyOf } from '@/core/body/body';
 import type { Clips } from './clips';
 import type { Motions } from './motions';
@@ -57,7 +58,7 @@ export function work(message: WorkerRequest, motions: Motions, clips: Clips): Wo
 }
 
 /** Measures a motion as it would be handed over at `rate`. */
-async function* reportOf({ motion, asked, body }: Built, rate: number, played = rate): Work<WorkerCalls['measure']['answer']> {
+async function* reportOf({ motion, asked, body }: Built, rate: number, played = rate, shot = FROM_ONE): Work<WorkerCalls['measure']['answer']> {
   // Feet are looked at from the ground they stand on, also where that moves.
   const standing = motion.onGround ?? motion;
   const sampling = clipSampling(standing, rate);
@@ -70,11 +71,11 @@ async function* reportOf({ motion, asked, body }: Built, rate: number, played = 
   const { kneeSnap, hipsAcceleration } = motion.survey();
   const grace = graceOfMotion(asked, motion);
   const jolts = { knee: toDegrees(kneeSnap), kneeBar: toDegrees(grace.kneeSnap), hips: hipsAcceleration, hipsBar: [-grace.hipsDown, grace.hipsUp] as const };
-  return { report, notes: notesOf(asked, motion, rate, report.crossing, played), jolts };
+  return { report, notes: notesOf(asked, motion, rate, report.crossing, { rate: played, shot }), jolts };
 }
 
 function measure({ spec, part, rate, played }: WorkerCalls['measure']['request'], motions: Motions): Work<WorkerCalls['measure']['answer']> {
-  return reportOf(motions.of(spec, part, { rate }), rate, played);
+  return reportOf(motions.of(spec, part, { rate }), rate, played, shotIn(spec, part));
 }
 
 async function* way({ ground, bodies, ...query }: WorkerCalls['way']['request']): Work<WorkerCalls['way']['answer']> {

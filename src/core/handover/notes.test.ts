@@ -6,11 +6,12 @@ import { cycle, walk } from '../motion/solved';
 import { kept, missing } from '../motion/survey';
 import { toRadians } from '../math/scalar';
 import { presetFor, shippedBody } from '../tests/cast';
+import { FROM_ONE } from '../steps/frame-numbers';
 import { notesOf } from './notes';
 
 const body = shippedBody('marlo');
 const gait = presetFor('walk', body);
-const words = (motion: Motion, of = gait) => notesOf(of, motion, 60, null, 24).map((n) => n.words);
+const words = (motion: Motion, of = gait) => notesOf(of, motion, 60, null, { rate: 24, shot: FROM_ONE }).map((n) => n.words);
 
 /** A motion surveyed as it is played. */
 const surveyed = (motion: Motion): Motion => ({
@@ -25,7 +26,7 @@ describe('a note', () => {
   it('of a stride out of reach names foot, moment and the longest stride that is reached, which is', () => {
     const long = setTiming(gait, 'strideLength', 3.2);
     const note = words(cycle(long, body), long).find((w) => /out of the leg's reach/.test(w))!;
-    expect(note).toMatch(/^The (left|right) foot lies up to \d+ mm out of the leg's reach at \d\.\d\d s, frame \d+ of 24 a second \(\d+ % of a stride\): /);
+    expect(note).toMatch(/^The (left|right) foot lies up to \d+ mm out of the leg's reach at \d\.\d\d s, frame \d+ at 24 a second \(\d+ % of a stride\): /);
     const reached = Number(/A stride of (\d\.\d\d) m is reached\.$/.exec(note)![1]);
     const out = (stride: number) => words(cycle(setTiming(gait, 'strideLength', stride), body)).some((w) => /out of the leg's reach/.test(w));
     expect(out(reached)).toBe(false);
@@ -46,12 +47,12 @@ describe('a note', () => {
     };
     const jerked = surveyed({ ...plain, pose });
     const [note] = words(jerked).filter((w) => /knee/.test(w));
-    expect(notesOf(gait, jerked, 60, null, 24).find((n) => n.words === note)!.at).toBe(jerked.survey().worst.kneeSnap.at);
-    const told = /^The left knee is jerked at (\d\.\d\d) s, frame (\d+) of 24 a second \(print (\d) [LR]\): .* played at (\d+) % of its speed it does\.$/.exec(
+    expect(notesOf(gait, jerked, 60, null, { rate: 24, shot: FROM_ONE }).find((n) => n.words === note)!.at).toBe(jerked.survey().worst.kneeSnap.at);
+    const told = /^The left knee is jerked at (\d\.\d\d) s, frame (\d+) at 24 a second \(print (\d) [LR]\): .* played at (\d+) % of its speed it does\.$/.exec(
       note!,
     )!;
     expect(Number(told[1])).toBeCloseTo(at, 1);
-    expect(Number(told[2])).toBe(Math.round(jerked.survey().worst.kneeSnap.at * 24));
+    expect(Number(told[2])).toBe(Math.floor(jerked.survey().worst.kneeSnap.at * 24) + 1);
     const slower = Number(told[4]) / 100;
     expect(slower).toBeLessThan(1);
     expect(words(surveyed(retimed(jerked, slower))).filter((w) => /knee/.test(w))).toEqual([]);

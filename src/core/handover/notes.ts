@@ -5,6 +5,7 @@ import type { Jolt, Motion, Shortcoming } from '../motion/motion';
 import { cycle } from '../motion/solved';
 import { GRAVITY, toDegrees, wrapPhase } from '../math/scalar';
 import type { Crossing, Meeting } from '../measure/crossing';
+import { frameShown, FROM_ZERO } from '../steps/frame-numbers';
 import { cannotStep } from '../steps/steppable';
 import { graceOfMotion } from './grace';
 
@@ -25,14 +26,21 @@ export interface Note {
   readonly at?: number;
 }
 
+/** In which frames notes are told: how many a second, and how they are numbered. */
+interface Telling {
+  readonly rate: number;
+  readonly shot: typeof FROM_ZERO;
+}
+
 /**
  * What an animator should know of a motion, one sentence each; empty when all went as asked. `asked`: its gait before its stride was
- * fitted to frames; `rate`: at which limbs were looked at; `told`: the frames a second in which it is told, those played or written.
+ * fitted to frames; `rate`: at which limbs were looked at; `told`: the frames in which
+ * it is told, those played or written.
  */
-export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null, told = rate): Note[] {
+export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?: Crossing | null, told: Telling = { rate, shot: FROM_ZERO }): Note[] {
   const notes: Note[] = [];
   const fault = (words: string, at?: number) => notes.push({ kind: 'fault', words, ...(at === undefined ? {} : { at: Math.max(0, at) }) });
-  const { strideTime, speed } = told === rate ? { strideTime: motion.strideTime, speed: motion.pace.speed } : wholeFrames(asked.timing, told);
+  const { strideTime, speed } = told.rate === rate ? { strideTime: motion.strideTime, speed: motion.pace.speed } : wholeFrames(asked.timing, told.rate);
   const survey = motion.survey();
   const mm = (m: number) => (m * 1000).toFixed(0);
   // Of a walk each step has its own time; what a gait's stride was rounded to tells nothing of it.
@@ -40,7 +48,7 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
     notes.push({
       kind: 'rounding',
       by: asked.timing.strideTime / strideTime - 1,
-      words: `A stride of ${asked.timing.strideTime.toFixed(4)} s is ${(asked.timing.strideTime * told).toFixed(2)} frames at ${told} fps; ${Math.round(strideTime * told)} frames make it ${strideTime.toFixed(4)} s and the speed ${speed.toFixed(3)} m/s.`,
+      words: `A stride of ${asked.timing.strideTime.toFixed(4)} s is ${(asked.timing.strideTime * told.rate).toFixed(2)} frames at ${told.rate} fps; ${Math.round(strideTime * told.rate)} frames make it ${strideTime.toFixed(4)} s and the speed ${speed.toFixed(3)} m/s.`,
     });
   /** Where something is worst, and whose it is. */
   const when = (at: number) => momentIn(motion, at, told);
@@ -129,7 +137,7 @@ function hardest({ survey, body }: Motion): (Jolt & { joint: string; times: numb
 }
 
 /** Limbs that run into each other, in words, from 3 mm on: how deep, which, when. */
-function crossingNotes(crossing: Crossing | null, motion: Motion, rate: number, told: number): { words: string; at: number }[] {
+function crossingNotes(crossing: Crossing | null, motion: Motion, rate: number, told: Telling): { words: string; at: number }[] {
   if (!crossing) return [];
   const say = (what: string, depth: number, { frame, parts }: Meeting) =>
     depth > OVERLAP_MM && parts
@@ -139,8 +147,8 @@ function crossingNotes(crossing: Crossing | null, motion: Motion, rate: number, 
 }
 
 /** A moment in words: when, in which frame of those it is told in, and where in the motion that is. */
-const momentIn = (motion: Motion, time: number, told: number): string =>
-  `at ${Math.max(0, time).toFixed(2)} s, frame ${Math.max(0, Math.round(time * told))} of ${told} a second (${whereIn(motion, time)})`;
+const momentIn = (motion: Motion, time: number, { rate, shot }: Telling): string =>
+  `at ${Math.max(0, time).toFixed(2)} s, frame ${frameShown(shot, rate, Math.max(0, time))} at ${rate} a second (${whereIn(motion, time)})`;
 
 /** Where in a motion: part of the stride where it repeats, else the print that landed last. */
 function whereIn({ repeat, strideTime, duration, footholds }: Motion, time: number): string {

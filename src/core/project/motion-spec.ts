@@ -9,6 +9,7 @@ import type { GaitSpec } from '../gait/spec';
 import { fitToFrames } from '../gait/timing';
 import type { Motion } from '../motion/motion';
 import { cycle } from '../motion/solved';
+import { FROM_ONE } from '../steps/frame-numbers';
 import type { PlanSpec } from '../steps/plan';
 import { planMotion } from '../steps/motion';
 import { otherGaits } from '../steps/names';
@@ -28,6 +29,9 @@ export interface ProjectPart {
   readonly plans: Readonly<Record<string, PlanSpec>>;
   readonly sets: Readonly<Record<string, SetSpec>>;
 }
+
+/** How a motion's pictures are numbered: a walk's as its shot says, others from 1. */
+export const shotIn = (spec: MotionSpec, { plans }: Pick<ProjectPart, 'plans'>) => (spec.kind === 'plan' ? plans[spec.plan]!.shot : FROM_ONE);
 
 /** Pictures a motion is to be sampled in: a loop then lasts a whole number of them. */
 export interface FrameFit {

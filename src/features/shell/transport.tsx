@@ -14,6 +14,8 @@ import { wrapPhase } from '@/core/math/scalar';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession, type FlagName, type ViewName } from '../stage/session';
+import { shotIn } from '@/core/project/motion-spec';
+import { frameShown } from '@/core/steps/frame-numbers';
 import { stepFrame, togglePlay } from './playback';
 
 /** Below the walkway: playing, scrubbing, speed, and how the view holds the figure. */
@@ -22,7 +24,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
   const head = useRef<HTMLInputElement>(null);
   const shown = useRef<HTMLSpanElement>(null);
   const { endless, spec, part } = motion;
-  const first = spec.kind === 'plan' ? part.plans[spec.plan]!.shot.firstFrame : 1;
+  const shot = shotIn(spec, part);
   // A loop that takes several strides to close, as one with a slow look around, is scrubbed over its whole length.
   const duration = motion.duration * (endless ? motion.source.rounds : 1);
   useEffect(
@@ -31,9 +33,9 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
         const at = endless ? wrapPhase(t / duration) * duration : Math.min(t, duration);
         if (head.current) head.current.value = String(at / duration);
         // Frames are counted from 1, as animators count pictures, or from what the shot says.
-        if (shown.current) shown.current.textContent = `frame ${Math.floor(at * clock.session.getState().fps + 1e-6) + first} · ${at.toFixed(2)} s`;
+        if (shown.current) shown.current.textContent = `frame ${frameShown(shot, clock.session.getState().fps, at)} · ${at.toFixed(2)} s`;
       }),
-    [clock, duration, endless, first],
+    [clock, duration, endless, shot],
   );
   return (
     <Box

@@ -6,6 +6,7 @@ import Select from '@mui/material/Select';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
 import { PLACE_LIMIT_M } from '@/core/course/spec';
+import { frameAt, timeOfFrame } from '@/core/steps/frame-numbers';
 import { EDIT_RANGES, plainPrintEdit, type PrintEditSpec } from '@/core/steps/print-spec';
 import { LONGEST, type PlanSpec } from '@/core/steps/plan';
 import { useNames, useWalk } from '../document/selectors';
@@ -33,10 +34,6 @@ const HEADINGS = [-3600, 3600] as const;
 const AS_THE_WALK = '';
 /** Two buttons make steps quicker and slower by so much. */
 const QUICKER = 0.9;
-
-/** Frame number of a time of a walk, and its time of a frame. */
-const frameOf = (plan: PlanSpec, fps: number, time: number): number => plan.shot.firstFrame + (time - (plan.shot.from ?? 0)) * fps;
-const timeOf = (plan: PlanSpec, fps: number, frame: number): number => Math.max(0, (Math.round(frame) - plan.shot.firstFrame) / fps + (plan.shot.from ?? 0));
 
 /** All about the prints that are chosen: place, times, gait, and what can be done to them. */
 export function PrintEditor({ steps, actions }: Props) {
@@ -245,9 +242,9 @@ function Mark({ step, held, actions, plan }: { step: number; held: PrintEditSpec
                 unit="fr"
                 digits={1}
                 step={1}
-                value={frameOf(plan, fps, held.time)}
-                range={[frameOf(plan, fps, 0), frameOf(plan, fps, LONGEST.time)]}
-                onChange={(frame) => actions.setHeld(step, { time: timeOf(plan, fps, frame) })}
+                value={frameAt(plan.shot, fps, held.time)}
+                range={[frameAt(plan.shot, fps, 0), frameAt(plan.shot, fps, LONGEST.time)]}
+                onChange={(frame) => actions.setHeld(step, { time: timeOfFrame(plan.shot, fps, frame) })}
               />
               <Figures
                 name={`Mark ${step} time`}
