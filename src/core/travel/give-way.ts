@@ -24,6 +24,8 @@ export interface GiveWay {
   readonly rate: number;
   /** First frame that belongs to the motion. */
   readonly first: number;
+  /** Whether the recorded knees shake. */
+  readonly shakes: boolean;
 }
 
 /** What counts alike: hips moved (m; those moved far more and more) and accelerated (m/s²), a knee bent anew (rad), a knee's angular acceleration (rad/s²) that is not as recorded. */
@@ -51,6 +53,8 @@ interface Knee {
   readonly asked: Float64Array;
   readonly weights: Float64Array;
   readonly pulls: Uint8Array;
+  /** So much (m) shorter than the longest recorded a leg that shakes is kept. */
+  readonly short: number;
   /** As it is now: bend (rad), its change with the hips' place (rad/m, 3 a picture). */
   readonly bend: Float64Array;
   readonly slope: Float64Array;
@@ -61,9 +65,9 @@ interface Knee {
  * knees are bent as gently as recorded, and none that stands is stretched beyond its reach. Least squares over the whole clip,
  * a few rounds (Gauss–Newton), linear in its length.
  */
-export function giveWay(frames: number, legs: readonly LegAsk[], { reach, rate, first }: GiveWay): Float64Array {
+export function giveWay(frames: number, legs: readonly LegAsk[], { reach, rate, first, shakes }: GiveWay): Float64Array {
   const given = new Float64Array(frames * 3);
-  const knees = legs.map((leg) => kneeOf(leg, frames, rate, first));
+  const knees = legs.map((leg) => kneeOf(leg, frames, rate, first, shakes));
   for (let round = 0; round < ROUNDS; round++) {
     const band = createBand(frames * 3, WIDTH, false);
     hipRows(band, given, frames, rate);
@@ -80,16 +84,17 @@ export function giveWay(frames: number, legs: readonly LegAsk[], { reach, rate, 
   return given;
 }
 
-function kneeOf(leg: LegAsk, frames: number, rate: number, first: number): Knee {
+function kneeOf(leg: LegAsk, frames: number, rate: number, first: number, shakes: boolean): Knee {
   const bend = new Float64Array(frames);
   for (let f = 0; f < frames; f++) bend[f] = bendOf(leg, Math.hypot(leg.reach[f * 3]!, leg.reach[f * 3 + 1]!, leg.reach[f * 3 + 2]!));
   const steady = bend.slice();
-  lowPass(steady, first, 1, frames - first, STEADY_HZ, rate);
+  if (shakes) lowPass(steady, first, 1, frames - first, STEADY_HZ, rate);
   return {
     leg,
     asked: bend.map((b, f) => lerp(b, steady[f]!, leg.held[f]!)),
     weights: new Float64Array(frames).fill(1),
     pulls: new Uint8Array(frames),
+    short: shakes ? SHORT_M : 0,
     bend: new Float64Array(frames),
     slope: new Float64Array(frames * 3),
   };
@@ -184,17 +189,20 @@ function gentleRows(band: ReturnType<typeof createBand>, { leg, asked, bend, slo
   }
 }
 
+/** A recorded leg is kept so much shorter than it was, m. */
+const SHORT_M = 1e-4;
+
 /** Weight of a leg that is too long, per m. */
 const PULLS = 1300;
 
 /** Legs that were found too long are brought to their limit. */
-function pullRows(band: ReturnType<typeof createBand>, { leg, pulls }: Knee, given: Float64Array, reach: number, round: number): void {
+function pullRows(band: ReturnType<typeof createBand>, { leg, pulls, short }: Knee, given: Float64Array, reach: number, round: number): void {
   const row = new Float64Array(3);
   const w = PULLS * 2 ** round;
   for (let f = 0; f < pulls.length; f++) {
     if (pulls[f] === 0) continue;
     const [length, recorded] = lengthsOf(leg, given, f);
-    let now = length - limitOf(leg, recorded, reach);
+    let now = length - limitOf(leg, recorded - short, reach);
     for (let k = 0; k < 3; k++) {
       const along = (leg.reach[f * 3 + k]! + leg.moved[f * 3 + k]! - given[f * 3 + k]!) / length;
       row[k] = -w * along;
@@ -216,15 +224,15 @@ function lengthsOf({ reach, moved }: LegAsk, given: Float64Array, f: number): [n
 
 /** Length a held leg may have: its reach, or what the recording itself has, short of straight. */
 const limitOf = ({ thigh, shank }: LegAsk, recorded: number, reach: number): number =>
-  Math.min(0.9995 * (thigh + shank), Math.max(reach * (thigh + shank), recorded - 1e-4));
+  Math.min(0.9995 * (thigh + shank), Math.max(reach * (thigh + shank), recorded));
 
 /** Marks legs that are too long, and no others. */
-function markLong({ leg, pulls }: Knee, given: Float64Array, reach: number): void {
+function markLong({ leg, pulls, short }: Knee, given: Float64Array, reach: number): void {
   for (let f = 0; f < pulls.length; f++) {
     if (leg.held[f] === 0) continue;
     const [length, recorded] = lengthsOf(leg, given, f);
     // A leg that is pulled and has come short of its limit would be pushed: it is let go.
-    const over = length - limitOf(leg, recorded, reach);
+    const over = length - limitOf(leg, recorded - short, reach);
     pulls[f] = over > (pulls[f] === 1 ? -1e-4 : 1e-5) ? 1 : 0;
   }
 }

@@ -4,26 +4,27 @@ import { SHIFT } from './foot-shift';
 import type { LegAsk } from './give-way';
 
 /** Of a recorded knee's bend what is quicker than this (Hz) is shaking. */
-const STEADY_HZ = 12;
+export const STEADY_HZ = 12;
 /** A free knee is wholly bent as recorded so far (s) from where its foot is held. */
 const FREE_S = 0.1;
 
 /**
  * Moves a free foot along its leg to where the knee is bent as recorded: ankles shake more than knees do, since all that shakes from
  * the hips down adds up in them, and a leg that is nearly straight shows a millimetre as degrees. `given`: how hips move, m, 3 a
- * picture. Writes the leg's shift (SHIFT numbers a picture) and what the leg tells of it.
+ * picture; `cutoff` (Hz): what of the knee is quicker is shaking. Writes the leg's shift (SHIFT numbers a picture) and what the leg tells of it.
  */
 export function keepBend(
   { shift, calmed }: { readonly shift: Float64Array; readonly calmed: Float64Array },
   { reach, moved, recorded, held, thigh, shank }: LegAsk,
   given: Float64Array,
   first: number,
+  cutoff: number,
   rate: number,
 ): void {
   const frames = held.length;
   const bendOf = (d: number) => Math.PI - acosClamped((thigh * thigh + shank * shank - d * d) / (2 * thigh * shank));
   const asked = recorded.map(bendOf);
-  lowPass(asked, first, 1, frames - first, STEADY_HZ, rate);
+  lowPass(asked, first, 1, frames - first, cutoff, rate);
   const away = new Float64Array(frames);
   for (let f = 0; f < frames; f++) away[f] = held[f] === 1 ? 0 : (away[f - 1] ?? Infinity) + 1 / rate;
   for (let f = frames - 2; f >= 0; f--) away[f] = Math.min(away[f]!, away[f + 1]! + 1 / rate);

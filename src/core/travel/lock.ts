@@ -11,9 +11,10 @@ import { giveWay, type LegAsk } from './give-way';
 import { goAlong, type Blend } from './go-along';
 import { SHIFT, turnBetween, turnBy } from './foot-shift';
 import { arrival, heldNear, type FootHold } from './hold-foot';
-import { keepBend } from './keep-bend';
+import { keepBend, STEADY_HZ } from './keep-bend';
 import type { Hold } from './names';
 import { NEAR, TWISTS } from './recorded-parts';
+import { standingExactly } from './standing-exactly';
 import { HIPS, hipsNoise, overHips, turnHips } from './steady-hips';
 
 /** How feet are locked. */
@@ -69,8 +70,10 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
   const { clip, feet } = figure;
   const { frames, rate } = clip;
   const kept: HeldContact[] = [];
+  const seen = new Map(feet.map((foot) => [foot.name as string, footSeries(clip, foot, options.first, options.calm)]));
+  const exact = options.calm === Infinity ? standingExactly(figure, contacts, seen, options.floor) : null;
   const legs = feet.map((foot): LockedLeg => {
-    const series = footSeries(clip, foot, options.first, options.calm);
+    const series = seen.get(foot.name)!;
     const leg: LockedLeg = {
       series,
       blends: [],
@@ -81,10 +84,10 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
     };
     const own = contacts
       .filter((c) => c.foot === foot.name)
-      .map((c) => [Math.max(options.first, Math.ceil(c.from - 1e-6)), Math.min(frames - 1, Math.floor(c.to + 1e-6))] as const)
+      .map((c) => [Math.max(options.first, Math.ceil(c.from - 1e-6)), Math.min(frames - 1, Math.floor(c.to + 1e-6)), exact?.get(c)] as const)
       .filter(([a, b]) => b >= a);
     const lock = { hold: options.hold, blend: options.blend, floor: options.floor, near: NEAR * figure.legLength };
-    const holds = own.map(([a, b]) => heldNear(series, a, b, lock, rate, leg.shift));
+    const holds = own.map(([a, b, parts]) => (parts ? { from: a, to: b, parts, turns: 0 } : heldNear(series, a, b, lock, rate, leg.shift)));
     for (const hold of blendBetween(holds, leg, options, rate, frames))
       kept.push({ foot: foot.name, from: hold.from, to: hold.to, parts: hold.parts, manner: hold.turns > TWISTS ? 'twists' : 'stands', sure: 1 });
     return leg;
@@ -96,13 +99,14 @@ export function createLock(figure: ClipFigure, contacts: readonly ClipContact[],
   }
   const steady = steadyHips(figure, legs, options);
   const asks = legs.map((l) => legAsk(clip, l, steady));
-  const hipsWay = () => giveWay(frames, asks, { reach: options.reach, rate, first: options.first });
+  const hipsWay = () => giveWay(frames, asks, { reach: options.reach, rate, first: options.first, shakes: options.calm !== Infinity });
   let given: Float64Array = new Float64Array(frames * 3);
   for (let round = 0; round <= ALONG_ROUNDS; round++) {
     legs.forEach((leg, i) => goAlong(leg, asks[i]!.moved, given, options.floor, rate));
     given = hipsWay();
   }
-  legs.forEach((leg, i) => keepBend(leg, asks[i]!, given, options.first, rate));
+  const steadyHz = options.calm === Infinity ? Infinity : STEADY_HZ;
+  legs.forEach((leg, i) => keepBend(leg, asks[i]!, given, options.first, steadyHz, rate));
   const hips = given.map((g, i) => g + steady.moves[2 * i - (i % 3)]!);
   return { hips, contacts: kept, pose: createLockedPose(figure, legs, hips, steady) };
 }
