@@ -56,7 +56,7 @@ describe('a survey', () => {
     const words = notesOf(gait, { ...plain, pose, survey: () => survey }, 60).map((n) => n.words);
     expect(words).toHaveLength(1);
     expect(words[0]).toMatch(
-      / is jolted by [12]\d{3} m\/s² at 10\.\d\d s, frame 6\d\d at 60 a second \(print \d+ [LR]\): \d{3,4} times what its gaits do on the level\.$/,
+      / is jolted by [12]\d{3} m\/s² at 10\.\d\d s, frame 6\d\d at 60 a second \(print \d+ [LR]\): \d{3,4} times what its gaits do on the level, 50 times played at \d\d % of its speed\.$/,
     );
   });
 

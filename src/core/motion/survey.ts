@@ -71,8 +71,11 @@ function worstOf() {
 /** Nothing is wrong at any time: of a motion that was not looked at. */
 export const nowhereWorst = (): Survey['worst'] => worstOf().worst;
 
-/** The most that legs and hands miss, as `short` tells it after each pose, and the hardest turns of knees and hips. */
-export function* missing(motion: Looked, short: Shortness): Generator<undefined, Missed> {
+/**
+ * The most that legs and hands miss, as `short` tells it after each pose, and the hardest turns of knees and hips. `beyond`: so many
+ * looks past either end; none where a motion is cut off while it goes.
+ */
+export function* missing(motion: Looked, short: Shortness, beyond = 1): Generator<undefined, Missed> {
   const { body, duration, pose } = motion;
   const jolts = joltsOf(motion);
   const trial = new Float64Array(poseSize(body.skeleton));
@@ -87,16 +90,16 @@ export function* missing(motion: Looked, short: Shortness): Generator<undefined,
   // Bends of both knees and the hips' height, at three looks in a row.
   const row = new Float64Array(9);
   for (const [from, to] of closeSpans(duration)) {
-    const n = Math.ceil((to - from) * LOOKS_PER_S);
+    const n = beyond > 0 ? Math.ceil((to - from) * LOOKS_PER_S) : Math.floor((to - from) * LOOKS_PER_S + 1e-6);
     jolts.apart();
-    for (let i = -1; i <= n + 1; i++) {
+    for (let i = -beyond; i <= n + beyond; i++) {
       if (looked++ % AT_ONCE === AT_ONCE - 1) yield undefined;
       see(from + i / LOOKS_PER_S);
       if (i >= 0 && i <= n) jolts.see(from + i / LOOKS_PER_S, trial);
       row.copyWithin(0, 3);
       for (const side of SIDES) row[6 + side] = 2 * Math.acos(Math.min(1, Math.abs(trial[6 + (UPPER_LEG[side] + 1) * 4 + 3]!)));
       row[8] = trial[4]! + trial[1]!;
-      if (i < 1) continue;
+      if (i < 2 - beyond) continue;
       const second = (k: number) => (row[k]! - 2 * row[k + 3]! + row[k + 6]!) * LOOKS_PER_S * LOOKS_PER_S;
       const t = from + (i - 1) / LOOKS_PER_S;
       for (const side of SIDES) keep('kneeSnap', Math.abs(second(side)), t, side);

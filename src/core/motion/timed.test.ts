@@ -3,6 +3,7 @@ import { buildCourse } from '../course/build';
 import { createWorldPose, forwardKinematics, poseSize } from '../body/skeleton';
 import { measureFooting } from '../measure/footing';
 import { GRAVITY } from '../math/scalar';
+import { plainPrintEdit } from '../steps/print-spec';
 import { defaultPlan, type PlanSpec } from '../steps/plan';
 import { planMotion, shotOf } from '../steps/motion';
 import { presetFor, shippedBody } from '../tests/cast';
@@ -38,6 +39,39 @@ describe('a clock of its own', () => {
       expect(map.source(t)).toBeCloseTo(t / 2, 9);
       expect(map.time(map.source(t))).toBeCloseTo(t, 6);
     }
+  });
+
+  it('is what knees and hips are judged by: at half the rate they are turned a quarter as hard', () => {
+    const plain = motion();
+    const own = plain.survey();
+    const slow = timed(
+      plain,
+      clockOf(() => 0.5, plain.duration, 100),
+    ).survey();
+    expect(slow.kneeSnap / own.kneeSnap).toBeCloseTo(0.25, 1);
+    expect(slow.hipsAcceleration[1] / own.hipsAcceleration[1]).toBeCloseTo(0.25, 1);
+    expect(slow.worst.kneeSnap.side).toBe(own.worst.kneeSnap.side);
+    expect(slow.jolts[5]!.most / own.jolts[5]!.most).toBeCloseTo(0.25, 1);
+  });
+
+  it('of a shot knows what is in the shot alone: a print out of reach before it is no fault of it, one in it is told by its own time', () => {
+    const far = motion({
+      steps: 10,
+      edits: [
+        { ...plainPrintEdit(2), along: -0.8, aside: -0.6, turnDeg: 0 },
+        { ...plainPrintEdit(3), along: 1, aside: 0.6, turnDeg: 0 },
+      ],
+    });
+    const { worst, tooFar } = far.survey();
+    expect(tooFar).toBeGreaterThan(0.01);
+    const at = worst.tooFar.at;
+    const [without, within] = [shotOf(far, { firstFrame: 1, from: at + 1, to: null }), shotOf(far, { firstFrame: 1, from: at - 0.5, to: at + 1 })];
+    expect(without.survey().tooFar).toBe(0);
+    expect(within.survey().tooFar).toBe(tooFar);
+    expect(within.survey().worst.tooFar.at).toBeCloseTo(0.5, 9);
+    // Cut off while it goes, nothing is jerked that was not.
+    const steady = shotOf(motion({ steps: 10 }), { firstFrame: 1, from: 1.7, to: 3.2 });
+    expect(steady.survey().kneeSnap).toBeLessThanOrEqual(motion({ steps: 10 }).survey().kneeSnap * 1.02);
   });
 
   it('cuts a shot out of a walk, in mid-stride', () => {

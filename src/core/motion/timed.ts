@@ -1,5 +1,6 @@
-import type { Motion } from './motion';
-import { kept } from './survey';
+import type { Shortness } from '../solve/reach';
+import type { Moment, Motion, Shortcoming, Survey } from './motion';
+import { kept, missing } from './survey';
 
 /** Times of a motion told by another clock: both readings rise, or stay. */
 export interface TimeMap {
@@ -31,7 +32,32 @@ export function timed(motion: Motion, map: TimeMap): Motion {
     targets: (t, out) => motion.targets(map.source(t), out),
     ...(motion.onGround ? { onGround: timed(motion.onGround, map) } : {}),
     ...(motion.deck ? { deck: (t: number, out: Float64Array) => motion.deck!(map.source(t), out) } : {}),
-    ...kept(motion.surveying),
+    ...kept(() => surveyedAnew(motion, map)),
+  };
+}
+
+/** Nothing is out of reach: what is was found on the motion's own clock. */
+const nothingShort = (): Shortness => ({ tooFar: 0, tooNear: 0, farSide: 0, nearSide: 0, handMissed: 0 });
+
+/** What a motion is put through as it is played: jolts by the new clock, what is out of reach as it is, where that is still to be seen. */
+function* surveyedAnew(motion: Motion, { duration, source, time }: TimeMap): Generator<undefined, Survey> {
+  // A belt's own way is no jolt.
+  const { surveying, body, pose } = motion.onGround ?? motion;
+  const whole = yield* surveying();
+  const played = { body, duration, pose: (t: number, out: Float64Array, at: number) => pose(source(t), out, at) };
+  const own = yield* missing(played, nothingShort(), 0);
+  const moment = (what: Shortcoming): Moment | null => {
+    const at = time(whole.worst[what].at);
+    return at >= 0 && at <= duration ? { at, side: whole.worst[what].side } : null;
+  };
+  const [far, near, hand] = [moment('tooFar'), moment('tooNear'), moment('handMissed')];
+  return {
+    ...whole,
+    ...own,
+    tooFar: far ? whole.tooFar : 0,
+    tooNear: near ? whole.tooNear : 0,
+    handMissed: hand ? whole.handMissed : 0,
+    worst: { ...own.worst, ...(far ? { tooFar: far } : {}), ...(near ? { tooNear: near } : {}), ...(hand ? { handMissed: hand } : {}) },
   };
 }
 
