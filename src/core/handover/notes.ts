@@ -28,9 +28,9 @@ export function notesOf(asked: GaitSpec, motion: Motion, rate: number, crossing?
     ...roundingNotes(asked, motion, rate, told),
     ...surveyNotes(asked, motion, told).map(fault),
     ...(crossing ? crossingNotes(crossing, motion, rate, told).map(fault) : []),
-    ...cannotStep(motion).map(({ step, side, words, at }): Note => {
+    ...cannotStep(motion).map(({ step, side, words, at, cannot }): Note => {
       const where = step === null ? 'It ' : `Print ${step}${side === null ? '' : side === 0 ? ' L' : ' R'}: `;
-      return { kind: 'fault', cannot: true, words: `${where}${words}.`, ...(at === null ? {} : { at }) };
+      return { kind: 'fault', cannot, words: `${where}${words}.`, ...(at === null ? {} : { at }) };
     }),
   ];
 }

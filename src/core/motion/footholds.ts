@@ -16,6 +16,7 @@ export function moveFoothold(hold: Foothold, by: Placement, later: number): Foot
     slopeX: c * hold.slopeX + s * hold.slopeZ,
     slopeZ: -s * hold.slopeX + c * hold.slopeZ,
     landing: hold.landing + later,
+    ...(hold.mark === undefined ? {} : { mark: hold.mark + later }),
     leaving: hold.leaving + later,
   };
 }

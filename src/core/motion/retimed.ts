@@ -11,6 +11,7 @@ export function retimed(motion: Motion, rate: number): Motion {
   const hold = (h: Foothold): Foothold => ({
     ...moveFoothold(h, still, 0),
     landing: h.landing / rate,
+    ...(h.mark === undefined ? {} : { mark: h.mark / rate }),
     leaving: h.leaving / rate,
     flatAfter: h.flatAfter / rate,
     riseFor: h.riseFor / rate,

@@ -1,5 +1,5 @@
 import type { Shortness } from '../solve/reach';
-import type { Moment, Motion, Shortcoming, Survey } from './motion';
+import type { Foothold, Moment, Motion, Shortcoming, Survey } from './motion';
 import { kept, missing } from './survey';
 
 /** Times of a motion told by another clock: both readings rise, or stay. */
@@ -13,9 +13,10 @@ export interface TimeMap {
 /** A motion that ends, played by another clock. */
 export function timed(motion: Motion, map: TimeMap): Motion {
   const { duration } = map;
-  const moved = <T extends { readonly landing: number; readonly leaving: number }>(h: T): T => ({
+  const moved = (h: Foothold): Foothold => ({
     ...h,
     landing: h.landing < 0 ? h.landing : map.time(h.landing),
+    ...(h.mark === undefined ? {} : { mark: map.time(h.mark) }),
     leaving: h.leaving > motion.duration ? Math.max(duration + 1, h.leaving) : map.time(h.leaving),
   });
   return {

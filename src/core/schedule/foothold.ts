@@ -60,6 +60,8 @@ export interface Foothold {
   readonly swing: SwingStyle;
   /** Where the walk is asked to go faster here than its gait goes. */
   readonly tooFast?: TooFast;
+  /** When it is asked to land, s. */
+  readonly mark?: number;
 }
 
 /** A foot that comes this much (m) higher or lower than another, past the ground's own rise, steps up or down. */

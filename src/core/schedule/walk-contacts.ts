@@ -45,6 +45,8 @@ export interface WalkContact {
   /** When the body passes over it, s. */
   readonly pass: number;
   readonly print: Print;
+  /** When it is asked to land, s; null where it lands as it comes. */
+  readonly mark: number | null;
   readonly laid: LaidStep | null;
 }
 
@@ -81,7 +83,7 @@ function stoodMore(steps: readonly LaidStep[], nth: number, { duration }: Beat):
 
 /** Where prints are held, by their steps. */
 function heldPlaces({ edits, free }: Program): Map<number, HeldPlace> {
-  if (free) return new Map(free.prints.map((p, i) => [i + 1, { ...p, time: null }]));
+  if (free) return new Map(free.prints.map((p, i) => [i + 1, { ...p, time: p.lands }]));
   return new Map(edits.flatMap((e) => (e.held ? [[e.step, e.held] as const] : [])));
 }
 
@@ -108,6 +110,7 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
     print: program.free
       ? heldPrint(program, start.sided, side, { ...program.free.stands[side], time: null, at: opening.s }, opening.s)
       : settlePrint(program, start.sided, side, opening.s, -Infinity, { aside: standingAside(program, start, side), turn: 0 }),
+    mark: null,
     laid: null,
   }));
   const settled = [-Infinity, -Infinity];
@@ -159,6 +162,7 @@ export function walkContacts(program: Program, { first, stretches }: LaidWalk, e
           pass: passOf(gait, beat, landing, laid.paused, moving),
           waits,
           print,
+          mark: holds && beat === lead ? holds.time : null,
           laid,
         });
       }
@@ -212,7 +216,7 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
   firstFlights(contacts, leaving);
   standOn(contacts, leaving);
   let before: Print | undefined;
-  return contacts.map(({ beat, gait, step, share, waits, print, laid, landing }, i): PlacedHold => {
+  return contacts.map(({ beat, gait, step, share, waits, print, mark, laid, landing }, i): PlacedHold => {
     const { roll, side } = beat;
     const isFirst = step === 0,
       isLast = leaving[i]! > duration;
@@ -234,6 +238,7 @@ export function walkFootholds(contacts: readonly WalkContact[], duration: number
       rests: laid?.rests ?? false,
       swing: gait.swings[side],
       ...(laid?.tooFast ? { tooFast: laid.tooFast } : {}),
+      ...(mark === null ? {} : { mark }),
     };
     return { hold, print };
   });

@@ -6,9 +6,10 @@ import { meterScene } from '../tests/scenes';
 import { addPrint, copyPrints, holdPrint, mirrorPrints, movePrint, pastePrints, removePrint, resetPrints } from './edit-prints';
 import { printFaults } from './faults';
 import { freed } from './free';
-import { planMotion } from './motion';
+import { planMotion, shotOf } from './motion';
 import { defaultPlan, planSpecSchema, type PlanSpec } from './plan';
 import { plainPrintEdit, type PrintEditSpec } from './print-spec';
+import { cannotStep } from './steppable';
 
 const body = shippedBody('marlo');
 const gaitOf = (key: string) => presetFor(key, body);
@@ -100,18 +101,23 @@ describe('a mark to hit', () => {
         .join(),
     ).toMatch(/mm too far to reach/);
     const early = edited({ step: 6, held: { ...at, time: 0.5 } });
-    const words = printFaults(walked(early), early).map((f) => f.words);
+    const words = printFaults(walked(early)).map((f) => f.words);
     const [missed] = words.flatMap((w) => /^lands \d+ ms after its mark; (\d+\.\d\d) s would do$/.exec(w) ?? []).slice(-1);
+    // On the gauge and the command line alike; also of a shot of it, by the shot's own time. It can be stepped.
+    const told = cannotStep(walked(early)).filter((f) => /its mark/.test(f.words));
+    expect(told.map((f) => [f.step, f.cannot])).toEqual([[6, false]]);
+    const shot = shotOf(walked(early), { firstFrame: 1, from: 0.25, to: null });
+    expect(cannotStep(shot).find((f) => /its mark/.test(f.words))!.at).toBeCloseTo(told[0]!.at! - 0.25, 9);
     // What is said to do does.
     const kept = edited({ step: 6, held: { ...at, time: Number(missed) } });
-    expect(printFaults(walked(kept), kept)).toEqual([]);
+    expect(printFaults(walked(kept))).toEqual([]);
   });
 
   it('without footing is told the nearest place that has some, and a print moved there stands', () => {
     const post = { kind: 'obstacle' as const, id: 'p', name: 'p', x: 0.1, z: 3.4, headingDeg: 0, shape: 'box' as const, length: 0.3, breadth: 0.3, height: 1 };
     const onto = (x: number, z: number) => {
       const plan = { ...edited({ step: 6, held: { x, z, headingDeg: 0, time: null } }), ground: { ...bent.ground, features: [post] } };
-      return printFaults(walked(plan), plan).filter((f) => f.step === 6 && /footing|flat/.test(f.words));
+      return printFaults(walked(plan)).filter((f) => f.step === 6 && /footing|flat/.test(f.words));
     };
     const [fault] = onto(0.1, 3.4);
     const told = /^no footing here; (?:(\d+) mm (ahead|back))?(?: and )?(?:(\d+) mm (left|right))? would do$/.exec(fault!.words)!;

@@ -10,6 +10,8 @@ export interface CannotStep {
   readonly words: string;
   /** When it is to be seen, s; null where it is so all the time. */
   readonly at: number | null;
+  /** False of what can be stepped, but not when it was asked for. */
+  readonly cannot: boolean;
 }
 
 /** A body's middle keeps so far (m, for a leg of 0.845 m) from what stands in its way; places looked at lie so far (m) apart. */
@@ -19,7 +21,8 @@ const REFERENCE_LEG_M = 0.845;
 
 /**
  * What of a motion nobody could step: prints out of reach, without footing, turned or crossed too far; both feet on the ground
- * farther apart than legs go; and what the body walks through. Empty where someone could walk it.
+ * farther apart than legs go; what the body walks through; and marks that are missed. Empty where someone could walk it as
+ * it is asked for.
  */
 export function cannotStep(motion: Motion): CannotStep[] {
   return [...(motion.repeat ? [] : printFaults(motion)), ...splits(motion), ...throughObstacles(motion)];
@@ -39,6 +42,7 @@ function splits({ footholds, duration, repeat, body }: Motion): CannotStep[] {
       step: null,
       side: null,
       at: null,
+      cannot: true,
       words: `stands in the splits: its feet are ${widest.toFixed(2)} m apart on the ground, ${most.toFixed(2)} m at most for these legs`,
     },
   ];
@@ -69,6 +73,7 @@ function throughObstacles({ ground, place, duration, repeat, footholds, body, pa
         step: hold?.step ?? null,
         side: hold?.side ?? null,
         at: time,
+        cannot: true,
         words: `walks through what stands at ${o.x.toFixed(2)}, ${o.z.toFixed(2)} m: ${Math.round(by * 1000)} mm too near; the way must lie so much farther to its side`,
       },
     ];

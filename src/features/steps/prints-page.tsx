@@ -24,7 +24,7 @@ export function PrintsPage({ motion, clock }: { motion: StageMotion; clock: Cloc
   const set = useSession((s) => s.set);
   const { source } = motion;
   const holds = useMemo(() => source.footholds(0, source.duration).filter((h) => h.landing > 0), [source]);
-  const faults = useMemo(() => printFaults(source, plan), [source, plan]);
+  const faults = useMemo(() => printFaults(source), [source]);
   const steps = chosenPrints(chosen);
   const name = plan.name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-') || 'walk';
   return (

@@ -55,7 +55,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
   const facing = useMemo(() => course && planFacing({ facing: plan.facing }, course), [course, plan.facing]);
   const { source } = motion;
   const holds = useMemo(() => source.footholds(0, source.duration), [source]);
-  const faults = useMemo(() => new Map(printFaults(source, plan).map((f) => [f.step, f.words])), [source, plan]);
+  const faults = useMemo(() => new Map(printFaults(source).map((f) => [f.step, f.words])), [source]);
   const box = useMemo(
     () => boxOf(holds, [...(plan.free ? [] : plan.course.knots), ...(plan.facing?.kind === 'point' ? [plan.facing] : [])]),
     [holds, plan.free, plan.course.knots, plan.facing],
