@@ -113,7 +113,7 @@ export function* missing(motion: Looked, short: Shortness, beyond = 1): Generato
       see(i / FAR_LOOKS_PER_S);
     }
   const { hipsDown, hipsUp, tooNear, ...found } = most;
-  return { ...found, tooNear: -tooNear, hipsAcceleration: [-hipsDown, hipsUp], jolts: jolts.found, worst };
+  return { ...found, tooNear: 0 - tooNear, hipsAcceleration: [0 - hipsDown, hipsUp], jolts: jolts.found, worst };
 }
 
 /** A survey that is made when first asked for, at once or bit by bit, and kept. */
