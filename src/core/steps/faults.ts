@@ -19,7 +19,7 @@ export interface PrintFault {
   readonly words: string;
   /** When the print is landed on, s. */
   readonly at: number;
-  /** Whether nobody could step it as it lies; a mark that is missed can be stepped. */
+  /** Whether nobody could step it as it lies; what comes later, or goes slower, than was asked can be stepped. */
   readonly cannot: boolean;
 }
 
@@ -29,7 +29,7 @@ const MOST_SOUGHT = 20;
 /** A mark is hit within this, s. */
 const ON_TIME_S = 1e-3;
 
-/** Prints of a walk that cannot be stepped as they lie, and marks that are missed; the figure does the nearest it can. */
+/** Prints of a walk that cannot be stepped as they lie, or as quick, and marks that are missed; the figure does the nearest it can. */
 export function printFaults(motion: Motion): PrintFault[] {
   const { body, ground, duration } = motion;
   const faults: PrintFault[] = [];
@@ -45,7 +45,8 @@ export function printFaults(motion: Motion): PrintFault[] {
     // What comes late all through, and where it goes too fast, is told once for all steps in a row.
     const late = lateBy(hold);
     if (Math.abs(late) > ON_TIME_S && Math.abs(late - (before ? lateBy(before) : 0)) > ON_TIME_S) say(missedWords(hold.landing, late), false);
-    if (hold.tooFast && !before?.tooFast) say(`asked to go at ${hold.tooFast.asked.toFixed(2)} m/s; ${hold.tooFast.most.toFixed(2)} m/s at most in its gait`);
+    if (hold.tooFast && !before?.tooFast)
+      say(`asked to go at ${hold.tooFast.asked.toFixed(2)} m/s; ${hold.tooFast.most.toFixed(2)} m/s at most in its gait`, false);
     if (!ground.footing(hold.x, hold.z)) say(`no footing here${nearest(hold)}`);
     else if (hold.landing > 0 && !liesFlat(ground, body.sole, hold)) say(`the sole finds no flat place here${nearest(hold)}`);
     before = last[side] = hold;

@@ -10,7 +10,7 @@ export interface CannotStep {
   readonly words: string;
   /** When it is to be seen, s; null where it is so all the time. */
   readonly at: number | null;
-  /** False of what can be stepped, but not when it was asked for. */
+  /** False of what can be stepped, but not when, or as quick as, it was asked for. */
   readonly cannot: boolean;
 }
 
