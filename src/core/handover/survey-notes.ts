@@ -1,9 +1,12 @@
 import { SIDE_NAMES } from '../body/roles';
+import { poseSize } from '../body/skeleton';
 import type { GaitSpec } from '../gait/spec';
 import { setTiming } from '../gait/timing';
 import { GRAVITY, toDegrees } from '../math/scalar';
 import type { Jolt, Motion, Shortcoming } from '../motion/motion';
 import { cycle } from '../motion/solved';
+import { createReach } from '../solve/reach';
+import { createTargets } from '../solve/targets';
 import { graceOfMotion } from './grace';
 import { momentIn, partName, type Said, type Telling } from './moments';
 
@@ -72,13 +75,25 @@ const slower = (most: number, bar: number): number => Math.floor(100 * Math.sqrt
 /** What looks smooth, and what would do. */
 const smooth = (most: number, bar: number, words: string): string => `${words} look smooth; played at ${slower(most, bar)} % of its speed it does.`;
 
-/** Halvings of the search for a stride that is reached, and the least part of the stride that is looked at. */
+/** Halvings of the search for a stride that is reached, the least part of the stride that is looked at, and looks at a cycle. */
 const HALVINGS = 7;
 const LEAST_PART = 0.3;
+const LOOKS = 120;
 
 /** The longest stride (m) of a cycle that its legs reach, to the centimetre below; null where a shorter stride does not help. */
 function longestReached(asked: GaitSpec, { body }: Motion): number | null {
-  const reaches = (part: number) => cycle(setTiming(asked, 'strideLength', part * asked.timing.strideLength), body).survey().tooFar <= REACHED_M;
+  const reacher = createReach(body);
+  const targets = createTargets();
+  const pose = new Float64Array(poseSize(body.skeleton));
+  const reaches = (part: number): boolean => {
+    const shorter = cycle(setTiming(asked, 'strideLength', part * asked.timing.strideLength), body);
+    for (let i = 0; i < LOOKS; i++) {
+      shorter.targets((i / LOOKS) * shorter.duration, targets);
+      reacher.reach(targets, pose, 0);
+      if (reacher.short.tooFar > REACHED_M) return false;
+    }
+    return true;
+  };
   if (!reaches(LEAST_PART)) return null;
   let [lo, hi] = [LEAST_PART, 1];
   for (let i = 0; i < HALVINGS; i++) {
