@@ -30,7 +30,7 @@ describe('a note', () => {
     const reached = Number(/A stride of (\d\.\d\d) m is reached\.$/.exec(note)![1]);
     const out = (stride: number) => words(cycle(setTiming(gait, 'strideLength', stride), body)).some((w) => /out of the leg's reach/.test(w));
     expect(out(reached)).toBe(false);
-    expect(out(reached + 0.05)).toBe(true);
+    expect(out(reached + 0.09)).toBe(true);
   });
 
   it('of a jerked knee names the knee, its print and how much slower it looks smooth; so much slower it is told no more', () => {

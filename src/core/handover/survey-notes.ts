@@ -1,3 +1,4 @@
+import type { Body } from '../body/body';
 import { SIDE_NAMES } from '../body/roles';
 import { poseSize } from '../body/skeleton';
 import type { GaitSpec } from '../gait/spec';
@@ -76,12 +77,21 @@ const slower = (most: number, bar: number): number => Math.floor(100 * Math.sqrt
 const smooth = (most: number, bar: number, words: string): string => `${words} look smooth; played at ${slower(most, bar)} % of its speed it does.`;
 
 /** Halvings of the search for a stride that is reached, the least part of the stride that is looked at, and looks at a cycle. */
-const HALVINGS = 7;
+const HALVINGS = 5;
 const LEAST_PART = 0.3;
-const LOOKS = 120;
+const LOOKS = 240;
 
-/** The longest stride (m) of a cycle that its legs reach, to the centimetre below; null where a shorter stride does not help. */
+const reachedBy = new WeakMap<GaitSpec, WeakMap<Body, number | null>>();
+
+/** The longest stride (m) of a cycle that its legs reach, or a few centimetres less; null where a shorter one does not help. Kept with gait and body, which are never edited in place. */
 function longestReached(asked: GaitSpec, { body }: Motion): number | null {
+  const known = reachedBy.get(asked) ?? new WeakMap<Body, number | null>();
+  reachedBy.set(asked, known);
+  if (!known.has(body)) known.set(body, searchReached(asked, body));
+  return known.get(body) ?? null;
+}
+
+function searchReached(asked: GaitSpec, body: Body): number | null {
   const reacher = createReach(body);
   const targets = createTargets();
   const pose = new Float64Array(poseSize(body.skeleton));
