@@ -48,6 +48,7 @@ const randomCurve = (rand: () => number): CurveKey[] => {
 describe(`${DRAWS} seeded random gaits over the whole parameter ranges`, () => {
   it.each(BODY_KEYS.map((body, i) => ({ body, seed: 900 + i })))(
     '$body: finite, feet locked, knees in their limits, closed; what cannot be solved is said',
+    { timeout: 180_000 },
     ({ body: key, seed }) => {
       const rand = seeded(seed);
       const body = shippedBody(key);
