@@ -17,7 +17,7 @@ export default defineConfig({
       // Pure functions: a process loads the engine once for all its files, which halves their time.
       project('engine', ['src/**/*.test.ts'], ['src/server/**', '**/*.long.test.ts'], false),
       // The same, what takes longer.
-      project('long', ['src/**/*.long.test.ts'], [], false),
+      project('long', ['src/**/*.long.test.ts', 'scripts/**/*.long.test.ts'], [], false),
       // Databases, processes and files: each file on its own.
       project('outside', ['src/server/**/*.test.ts', 'cli/**/*.test.ts'], [], true),
     ],

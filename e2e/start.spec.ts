@@ -1,28 +1,20 @@
 import { spawn, spawnSync, type ChildProcess } from 'node:child_process';
-import { chmodSync, existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer, type Server, type Socket } from 'node:net';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-
-const nimbret = join(import.meta.dirname, '..', 'nimbret');
+import { cleanUp, folder, homeOf, nimbret } from '../scripts/tests/places';
 
 // They start databases on one port: one after another.
 test.describe.configure({ mode: 'default' });
 
-/** Places made here, and where their databases lie when root starts them: gone afterwards. */
+/** Places made here: gone afterwards, with their databases. */
 const places: string[] = [];
-test.afterAll(() => {
-  for (const state of places) {
-    rmSync(join(state, '..'), { recursive: true, force: true });
-    const [sum] = spawnSync('cksum', { input: state, encoding: 'utf8' }).stdout.split(' ');
-    if (sum && process.getuid?.() === 0) rmSync(join('/var/lib/nimbret', sum), { recursive: true, force: true });
-  }
-});
+test.afterAll(() => cleanUp(places));
 
 /** A place of its own for one start: its data are nobody else's. */
 const place = () => {
-  const state = join(mkdtempSync(join(tmpdir(), 'nimbret-start-')), 'state');
+  const state = join(folder(), 'state');
   places.push(state);
   return state;
 };
@@ -135,6 +127,11 @@ test('kill −9 of server and database loses no acknowledged save; a second star
   })();
   const stored = async () => ((await (await api(port, `/${id}`)).json()) as typeof items).find((i) => i.id === plan.id)!.version;
 
+  homeOf(state);
+  // Somebody else's folder does not take this one for its own.
+  const foreign = run(place(), ['demo', '--port', String(port)]);
+  expect([foreign.status, foreign.lines]).toEqual([1, [expect.stringContaining(`port ${port} is taken by the Nimbret of another folder`)]]);
+
   // The database dies under the running application: a second start brings it back, and leaves both when it ends.
   await expect.poll(() => acknowledged).toBeGreaterThan(20);
   process.kill(processOf('mariadbd', '--port=3309'), 'SIGKILL');
@@ -171,4 +168,16 @@ test('kill −9 of server and database loses no acknowledged save; a second star
   expect(readFileSync(join(state, 'db-password'), 'utf8')).toMatch(/^[A-Za-z0-9]{16,}$/);
   expect(run(state, ['stop']).status).toBe(0);
   await ended(app);
+
+  // Beginning anew puts the old data aside and says where and how they come back.
+  const fresh = spawn('bash', [nimbret, 'demo', '--port', String(port), '--fresh'], { env: environment(state), stdio: ['ignore', 'pipe', 'ignore'] });
+  let said = '';
+  fresh.stdout.on('data', (part) => (said += String(part)));
+  await expect.poll(() => said, { timeout: 60_000 }).toContain('ready:');
+  const [, aside = ''] = /beginning anew: .* was put aside as (\S+);/.exec(said) ?? [];
+  expect(said).toContain(`move ${join(homeOf(state), 'mariadb')} away and ${aside} to its place`);
+  expect(existsSync(join(aside, 'nimbret', 'items.ibd'))).toBe(true);
+  expect((await (await api(port, '')).json()) as { name: string }[]).toEqual([expect.objectContaining({ name: 'The tidal post' })]);
+  expect(run(state, ['stop']).status).toBe(0);
+  await ended(fresh);
 });

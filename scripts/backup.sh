@@ -6,9 +6,9 @@ state="${NIMBRET_STATE:-$here/.nimbret}"
 # shellcheck source=scripts/lib.sh
 source "$here/scripts/lib.sh"
 [ -d "$here/node_modules/tsx" ] || { echo "nimbret: run ./nimbret demo once first, which installs what is needed" >&2; exit 2; }
-make_state
+make_state >&2
 trap database_stop EXIT
-[ -n "${NIMBRET_DATABASE_URL:-}" ] || { need mariadbd mariadb-server; install_missing; }
+[ -n "${NIMBRET_DATABASE_URL:-}" ] || { need_database; install_missing >&2; }
 database_start >&2
-# Relative paths mean the caller's folder. Not exec: the database is stopped behind it.
-node --import "file://$here/node_modules/tsx/dist/loader.mjs" "$here/scripts/backup.ts" "$@"
+# Relative paths mean the caller's folder, so the project's own settings are named. Not exec: the database is stopped behind it.
+TSX_TSCONFIG_PATH="$here/tsconfig.json" node --import "file://$here/node_modules/tsx/dist/loader.mjs" "$here/scripts/backup.ts" "$@"

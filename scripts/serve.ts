@@ -20,6 +20,8 @@ function answer(request: IncomingMessage, response: ServerResponse): void {
     const value = request.headers[name];
     return value === undefined ? null : String(value);
   };
+  // The start script knows by it whether the one on a port is that of its own folder.
+  if (process.env.NIMBRET_FOLDER) response.setHeader('x-folder', process.env.NIMBRET_FOLDER);
   const refusal = refusalOf({ method: request.method ?? '', path, header });
   if (!refusal) return void handle(request, response);
   response.writeHead(refusal.status, { 'content-type': 'application/problem+json', 'cache-control': 'no-store', connection: 'close', ...pageHeaders(null) });

@@ -18,7 +18,7 @@ rm -rf "$state/reports"
 
 node_ready
 if [ "$fast" = no ]; then
-  need mariadbd mariadb-server
+  need_database
   need chromium chromium
   need ffmpeg ffmpeg
   need assimp assimp-utils
@@ -66,7 +66,7 @@ npx --no-install vitest run --reporter=default --reporter=json --outputFile.json
 
 build_application
 # Projects of earlier runs would come up to their limit.
-node --import tsx scripts/prepare-data.ts --fresh || fail "the test data could not be prepared"
+node --import tsx scripts/prepare-data.ts --empty || fail "the test data could not be prepared"
 NIMBRET_PORT="$(free_port 4170)"
 export NIMBRET_PORT
 say "tests in the browser (port $NIMBRET_PORT)"

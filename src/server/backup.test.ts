@@ -5,7 +5,7 @@ import { withReferences, type Item } from '@/core/project/kinds';
 import { newClipSpec } from '@/core/travel/clip-spec';
 import { exportProject, importProject } from './backup';
 import { FILE_PART_BYTES } from './config';
-import { migrate, type Database } from './database';
+import { migrate, putTablesAside, type Database } from './database';
 import { fileParts, keepPart } from './files';
 import { createProject, deleteProject, ensureDemoProject, listProjects, loadProject } from './projects';
 import { purge } from './purge';
@@ -91,9 +91,37 @@ it('what is no backup is refused with every fault, and nothing is stored', async
     [{ ...file, items: [...file.items, file.items[0]!] }, /an id stands twice.*one project, not 2/],
     [{ ...file, items: file.items.map((i) => (i.kind === 'plan' ? { ...i, spec: { steps: 1 } } : i)) }, /steps: must be at least/],
     [{ ...file, states: [{ item: 'x' }] }, /states.0.version/],
+    [{ ...file, states: [file.states[0]!, file.states[0]!] }, /a saved state stands twice/],
   ] as const)
     expect((await problemOf(importProject(db, broken))).message).toMatch(words);
   expect(await count()).toBe(before);
+});
+
+it('a backup that fails on its way in leaves nothing: no project without its history, no file', async () => {
+  const { id } = await ensureDemoProject(db);
+  const file = await exportProject(db, id);
+  await db.sequelize.query('DELETE FROM projects');
+  await db.sequelize.query('DELETE FROM blobs');
+  const tables = ['projects', 'items', 'revisions', 'blobs', 'blob_parts'];
+  const counts = () => Promise.all(tables.map(async (table) => (await rowsOf<{ n: number }>(db, `SELECT COUNT(*) AS n FROM ${table}`))[0]!.n));
+  // The very last row that is written is refused by the database.
+  await db.sequelize.query("ALTER TABLE revisions ADD CONSTRAINT stormy CHECK (kind <> 'asset')");
+  await expect(importProject(db, file)).rejects.toThrow(/stormy/);
+  await db.sequelize.query('ALTER TABLE revisions DROP CONSTRAINT stormy');
+  expect(await counts()).toEqual([0, 0, 0, 0, 0]);
+  expect((await importProject(db, file)).id).toBe(id);
+});
+
+it('tables that are put aside keep everything, and new ones are made in their places', async () => {
+  const { name } = await ensureDemoProject(db);
+  const prefix = await putTablesAside(db, new Date('2026-12-02T03:04:05Z'));
+  expect(prefix).toBe('aside_20261202T030405_');
+  await migrate(db);
+  expect(await listProjects(db)).toEqual([]);
+  expect(await rowsOf(db, `SELECT name FROM ${prefix}items WHERE kind = 'project' AND name = ?`, name)).toHaveLength(1);
+  await ensureDemoProject(db);
+  expect(await putTablesAside(db, new Date('2026-12-03T03:04:05Z'))).toBe('aside_20261203T030405_');
+  await migrate(db);
 });
 
 it('what was deleted can be brought back for thirty days and is gone after', async () => {

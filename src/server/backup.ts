@@ -1,5 +1,6 @@
 import { promisify } from 'node:util';
 import { gunzip, gzip } from 'node:zlib';
+import type { Transaction } from 'sequelize';
 import { z } from 'zod';
 import { describeIssue } from '@/core/formats/json/decode';
 import { ITEM_KINDS, KINDS, type Item, type ItemKind } from '@/core/project/kinds';
@@ -10,7 +11,7 @@ import { jsonOf } from './models';
 import { Problem } from './problem';
 import { insertProject, loadProject, underNewIds, type ProjectSummary } from './projects';
 import { readSpec } from './specs';
-import { lockProject, transact } from './transact';
+import { transact } from './transact';
 
 /** Largest backup that is written or read, bytes: what one text may have, with some room. */
 export const BACKUP_LIMIT_BYTES = 480 * 1024 * 1024;
@@ -74,13 +75,13 @@ async function filesOut(db: Database, hashes: readonly string[]): Promise<Backup
 }
 
 /** Keeps the files of a backup. Throws Problem where one is not what its name says. */
-async function filesIn(db: Database, files: Backup['files']): Promise<void> {
+async function filesIn(db: Database, files: Backup['files'], transaction: Transaction): Promise<void> {
   for (const { hash, size, parts } of files)
     for (const [part, text] of parts.entries()) {
       const bytes = await unzip(Buffer.from(text, 'base64'), { maxOutputLength: FILE_PART_BYTES }).catch(() => {
         throw new Problem(422, 'Not a backup', `part ${part} of the file ${hash.slice(0, 8)} is damaged`);
       });
-      await keepPart(db, { hash, size, part }, bytes);
+      await keepPart(db, { hash, size, part }, bytes, transaction);
     }
 }
 
@@ -105,59 +106,42 @@ export async function exportProject(db: Database, projectId: string): Promise<Ba
 }
 
 /**
- * Brings a project in with its saved states. Under its own ids where they are free, else as a copy; nothing that is there is
- * touched. Throws Problem with every fault of a file that is none.
+ * Brings a project in with its saved states and files: all of it, or where anything fails nothing. Under its own ids where they
+ * are free, else as a copy; nothing that is there is touched. Throws Problem with every fault of a file that is none.
  */
 export async function importProject(db: Database, input: unknown): Promise<ProjectSummary> {
   const parsed = backupSchema.safeParse(input);
   if (!parsed.success) throw new Problem(422, 'Not a backup', parsed.error.issues.map(describeIssue).join('; '));
   const { items: stored, states, files } = parsed.data;
   const items = stored.map(({ id, kind, spec }) => ({ id, kind, spec: readSpec(kind, spec) }));
-  checkWhole(items);
+  checkWhole(items, states);
   const kinds = new Map(items.map((i) => [i.id, i.kind]));
   const specs = states.filter((s) => kinds.has(s.item)).map((s) => ({ ...s, spec: readSpec(kinds.get(s.item)!, s.spec) }));
   const project = items.find((i) => i.kind === 'project')!;
-  const taken = (await db.models.items.count({ where: { id: items.map((i) => i.id) } })) + (await db.models.projects.count({ where: { id: project.id } }));
-  const copy = taken > 0 ? underNewIds(items, `${project.spec.name} (brought in)`) : { id: project.id, items };
-  const newId = new Map(items.map((item, at) => [item.id, copy.items[at]!.id]));
-  await filesIn(db, files);
-  const made = await insertProject(db, copy.id, copy.items);
-  await transact(db, async (transaction) => {
-    await lockProject(db, copy.id, transaction);
-    // The saved states come before the state of now, in their order.
-    await db.models.revisions.destroy({ where: { projectId: copy.id }, transaction });
-    const latest = new Map<string, number>();
-    for (const { item, version } of specs) latest.set(item, Math.max(latest.get(item) ?? 0, version));
-    await db.models.revisions.bulkCreate(
-      [
-        ...specs.map(({ item, version, savedAt, keptAs, spec }) => ({
-          kind: kinds.get(item)!,
-          itemId: newId.get(item)!,
-          projectId: copy.id,
-          version,
-          spec,
-          keptAs,
-          createdAt: new Date(savedAt),
-        })),
-        ...items.map(({ id, kind }, at) => ({
-          kind,
-          itemId: newId.get(id)!,
-          projectId: copy.id,
-          version: (latest.get(id) ?? 0) + 1,
-          spec: copy.items[at]!.spec,
-        })),
-      ],
-      { transaction },
-    );
-    for (const { id } of items) await db.models.items.update({ version: (latest.get(id) ?? 0) + 1 }, { where: { id: newId.get(id)! }, transaction });
+  return transact(db, async (transaction) => {
+    const taken =
+      (await db.models.items.count({ where: { id: items.map((i) => i.id) }, transaction })) +
+      (await db.models.projects.count({ where: { id: project.id }, transaction }));
+    const copy = taken > 0 ? underNewIds(items, `${project.spec.name} (brought in)`) : { id: project.id, items };
+    const newId = new Map(items.map((item, at) => [item.id, copy.items[at]!.id]));
+    await filesIn(db, files, transaction);
+    const before = specs.map(({ item, version, savedAt, keptAs, spec }) => ({
+      itemId: newId.get(item)!,
+      version,
+      spec,
+      keptAs,
+      createdAt: new Date(savedAt),
+    }));
+    return insertProject(db, copy.id, copy.items, before, transaction);
   });
-  return made;
 }
 
-/** One project, every id once, one each of the kinds of which a project has one. */
-function checkWhole(items: readonly Pick<Item, 'id' | 'kind'>[]): void {
+/** One project, every id and every saved state once (the database takes capitals for small letters), one each of the kinds of which a project has one. */
+function checkWhole(items: readonly Pick<Item, 'id' | 'kind'>[], states: Backup['states']): void {
   const faults: string[] = [];
-  if (new Set(items.map((i) => i.id)).size !== items.length) faults.push('an id stands twice');
+  const twice = (keys: readonly string[]) => new Set(keys.map((k) => k.toLowerCase())).size !== keys.length;
+  if (twice(items.map((i) => i.id))) faults.push('an id stands twice');
+  if (twice(states.map((s) => `${s.item} ${s.version}`))) faults.push('a saved state stands twice');
   for (const kind of ITEM_KINDS) {
     const count = items.filter((i) => i.kind === kind).length;
     if (!KINDS[kind].many && count !== 1 && (kind === 'project' || count > 1)) faults.push(`there must be one ${KINDS[kind].label}, not ${count}`);

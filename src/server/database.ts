@@ -1,4 +1,4 @@
-import { Sequelize } from 'sequelize';
+import { QueryTypes, Sequelize } from 'sequelize';
 import { SequelizeStorage, Umzug } from 'umzug';
 import { databaseUrl } from './config';
 import { MIGRATIONS } from './migrations';
@@ -36,4 +36,19 @@ export async function migrate({ sequelize }: Database): Promise<string[]> {
     logger: undefined,
   });
   return (await umzug.up()).map((m) => m.name);
+}
+
+/** Tables put aside begin with this. */
+const ASIDE = 'aside_';
+
+/** Gives every table a name with the date, all in one step; returns how those names begin, null where there were none. */
+export async function putTablesAside({ sequelize }: Database, now = new Date()): Promise<string | null> {
+  const all = await sequelize.query<{ name: string }>('SELECT table_name AS name FROM information_schema.tables WHERE table_schema = DATABASE()', {
+    type: QueryTypes.SELECT,
+  });
+  const tables = all.map((t) => t.name).filter((name) => !name.startsWith(ASIDE));
+  if (tables.length === 0) return null;
+  const prefix = `${ASIDE}${now.toISOString().slice(0, 19).replace(/[-:]/g, '')}_`;
+  await sequelize.query(`RENAME TABLE ${tables.map((t) => `\`${t}\` TO \`${prefix}${t}\``).join(', ')}`);
+  return prefix;
 }

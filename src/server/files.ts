@@ -26,28 +26,37 @@ export function partTold(hash: string, part: string, size: string | null): FileT
 }
 
 /** Keeps one part of a file. Once the last one is there the whole is measured; one that is not what its name says is let go. */
-export async function keepPart(db: Database, { hash, size, part }: FileTold & { part: number }, bytes: Buffer): Promise<{ whole: boolean }> {
+export async function keepPart(
+  db: Database,
+  { hash, size, part }: FileTold & { part: number },
+  bytes: Buffer,
+  within: Transaction | null = null,
+): Promise<{ whole: boolean }> {
   const { blobs, blobParts } = db.models;
   const parts = Math.ceil(size / FILE_PART_BYTES);
   const expected = part + 1 < parts ? FILE_PART_BYTES : size - (parts - 1) * FILE_PART_BYTES;
   if (bytes.byteLength !== expected) throw new Problem(422, 'Not valid', `Part ${part} of this file has ${expected} bytes, not ${bytes.byteLength}.`);
-  return transact(db, async (transaction) => {
-    const known = await blobs.findByPk(hash, { transaction, lock: transaction.LOCK.UPDATE });
-    if (known?.whole) return { whole: true };
-    if (known && known.size !== size) throw new Problem(409, 'Changed elsewhere', 'The same file is coming in with another size.');
-    if (!known) await blobs.create({ hash, mediaType: 'application/octet-stream', size, parts }, { transaction });
-    await putPart(transaction, hash, part, bytes);
-    if ((await blobParts.count({ where: { hash }, transaction })) < parts) return { whole: false };
-    const sum = createHash('sha256');
-    for (let n = 0; n < parts; n++) sum.update((await blobParts.findOne({ where: { hash, part: n }, transaction }))!.bytes);
-    if (sum.digest('hex') === hash) await blobs.update({ whole: true }, { where: { hash }, transaction });
-    else {
-      await blobParts.destroy({ where: { hash }, transaction });
-      await blobs.destroy({ where: { hash }, transaction });
-      return { whole: false, broken: true };
-    }
-    return { whole: true };
-  }).then((result) => {
+  return transact(
+    db,
+    async (transaction) => {
+      const known = await blobs.findByPk(hash, { transaction, lock: transaction.LOCK.UPDATE });
+      if (known?.whole) return { whole: true };
+      if (known && known.size !== size) throw new Problem(409, 'Changed elsewhere', 'The same file is coming in with another size.');
+      if (!known) await blobs.create({ hash, mediaType: 'application/octet-stream', size, parts }, { transaction });
+      await putPart(transaction, hash, part, bytes);
+      if ((await blobParts.count({ where: { hash }, transaction })) < parts) return { whole: false };
+      const sum = createHash('sha256');
+      for (let n = 0; n < parts; n++) sum.update((await blobParts.findOne({ where: { hash, part: n }, transaction }))!.bytes);
+      if (sum.digest('hex') === hash) await blobs.update({ whole: true }, { where: { hash }, transaction });
+      else {
+        await blobParts.destroy({ where: { hash }, transaction });
+        await blobs.destroy({ where: { hash }, transaction });
+        return { whole: false, broken: true };
+      }
+      return { whole: true };
+    },
+    within,
+  ).then((result) => {
     if ('broken' in result) throw new Problem(422, 'Not valid', 'The file that came in is not the one that was named: it was let go.');
     return result;
   });

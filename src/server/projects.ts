@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { Op } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { demoProjectItems, newProjectItems, withMissing } from '@/core/project/contents';
 import { demoRecording } from '@/core/project/demo-recording';
 import { ITEM_KINDS, withReferences, type Item, type ProjectSpec } from '@/core/project/kinds';
@@ -32,12 +32,13 @@ function summaryOf(project: ProjectRow, items: readonly Pick<ItemRow, 'kind' | '
 }
 
 /** Live projects, latest first. */
-export async function listProjects({ models }: Database, only?: string): Promise<ProjectSummary[]> {
-  const rows = await models.projects.findAll({ where: only === undefined ? LIVE : { ...LIVE, id: only }, order: [['updatedAt', 'DESC']] });
+export async function listProjects({ models }: Database, only?: string, transaction: Transaction | null = null): Promise<ProjectSummary[]> {
+  const rows = await models.projects.findAll({ where: only === undefined ? LIVE : { ...LIVE, id: only }, order: [['updatedAt', 'DESC']], transaction });
   const items = await models.items.findAll({
     where: { ...LIVE, projectId: rows.map((r) => r.id), kind: ['project', 'gait', 'body'] },
     attributes: ['projectId', 'kind', 'name', 'version'],
     order: [['position', 'ASC']],
+    transaction,
   });
   return rows.map((row) =>
     summaryOf(
@@ -47,8 +48,8 @@ export async function listProjects({ models }: Database, only?: string): Promise
   );
 }
 
-async function summary(db: Database, id: string): Promise<ProjectSummary> {
-  const [found] = await listProjects(db, id);
+async function summary(db: Database, id: string, transaction: Transaction | null = null): Promise<ProjectSummary> {
+  const [found] = await listProjects(db, id, transaction);
   if (!found) throw notFound('project');
   return found;
 }
@@ -67,22 +68,45 @@ export async function loadProject(db: Database, id: string): Promise<Item[]> {
   );
 }
 
-/** Stores a whole project. Saved states may come along; else each item has one, of now. */
-export async function insertProject(db: Database, projectId: string, items: readonly Pick<Item, 'id' | 'kind' | 'spec'>[]): Promise<ProjectSummary> {
-  await transact(db, async (transaction) => {
+/** A saved state that comes with a project. */
+export interface SavedBefore {
+  readonly itemId: string;
+  readonly version: number;
+  readonly spec: Item['spec'];
+  readonly keptAs: string | null;
+  readonly createdAt: Date;
+}
+
+/** Stores a whole project. Saved states may come along, which then lie before the state of now; else each item has one, of now. */
+export async function insertProject(
+  db: Database,
+  projectId: string,
+  items: readonly Pick<Item, 'id' | 'kind' | 'spec'>[],
+  before: readonly SavedBefore[] = [],
+  within: Transaction | null = null,
+): Promise<ProjectSummary> {
+  const kinds = new Map(items.map((i) => [i.id, i.kind]));
+  const latest = new Map<string, number>();
+  for (const { itemId, version } of before) latest.set(itemId, Math.max(latest.get(itemId) ?? 0, version));
+  const versionOf = (id: string) => (latest.get(id) ?? 0) + 1;
+  const store = async (transaction: Transaction) => {
     if ((await db.models.projects.count({ where: LIVE, transaction })) >= PROJECT_LIMIT)
       throw new Problem(409, 'Too many projects', `There are ${PROJECT_LIMIT} projects, which is the limit. Delete one first.`);
     await db.models.projects.create({ id: projectId }, { transaction });
     await db.models.items.bulkCreate(
-      items.map(({ id, kind, spec }, position) => ({ id, projectId, kind, position, name: spec.name, spec, version: 1 })),
+      items.map(({ id, kind, spec }, position) => ({ id, projectId, kind, position, name: spec.name, spec, version: versionOf(id) })),
       { transaction },
     );
     await db.models.revisions.bulkCreate(
-      items.map(({ id, kind, spec }) => ({ kind, itemId: id, projectId, version: 1, spec })),
+      [
+        ...before.map((state) => ({ ...state, projectId, kind: kinds.get(state.itemId)! })),
+        ...items.map(({ id, kind, spec }) => ({ kind, itemId: id, projectId, version: versionOf(id), spec })),
+      ],
       { transaction },
     );
-  });
-  return summary(db, projectId);
+  };
+  await transact(db, store, within);
+  return summary(db, projectId, within);
 }
 
 export async function createProject(db: Database, name: string): Promise<ProjectSummary> {

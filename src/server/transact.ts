@@ -10,8 +10,12 @@ const TRIES = 6;
 /** The database's own number of an error, as Sequelize tells it or the connector itself. */
 const errno = (error: unknown): number => ((error instanceof DatabaseError ? error.original : error) as { errno?: number }).errno ?? 0;
 
-/** Runs a transaction; where the database breaks it off for another's sake it is run again after a little while. */
-export async function transact<T>({ sequelize }: Database, run: (transaction: Transaction) => Promise<T>): Promise<T> {
+/**
+ * Runs a transaction; where the database breaks it off for another's sake it is run again after a little while. `within` one
+ * that runs already it is part of that one.
+ */
+export async function transact<T>({ sequelize }: Database, run: (transaction: Transaction) => Promise<T>, within: Transaction | null = null): Promise<T> {
+  if (within) return run(within);
   for (let tried = 1; ; tried++) {
     try {
       return await sequelize.transaction({ isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED }, run);
