@@ -71,8 +71,10 @@ export async function stillPicture(page: Page): Promise<string> {
   return before;
 }
 
-/** Takes every direction out of what the Hand-over writes. */
-export async function withoutDirections(page: Page): Promise<void> {
-  for (const name of ['ahead, 0°', 'ahead left, 45°', 'left, 90°', 'back left, 135°', 'back, 180°', 'back right, -135°', 'right, -90°', 'ahead right, -45°'])
-    await page.getByRole('checkbox', { name, exact: true }).uncheck();
+/** Chooses nothing of what the Hand-over offers. */
+export async function chooseNothing(page: Page): Promise<void> {
+  const all = page.getByRole('checkbox', { name: 'all', exact: true });
+  await all.check();
+  await all.uncheck();
+  await expect(page.getByText(/^0 of \d+ chosen$/)).toBeVisible();
 }

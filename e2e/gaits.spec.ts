@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { expect, type Download, type Page } from '@playwright/test';
-import { feetHold, holdAt, numberOf, openProject, picture, saved, stillPicture, test, typeValue, undo, withoutDirections } from './demo';
+import { feetHold, holdAt, numberOf, openProject, picture, saved, stillPicture, test, typeValue, undo, chooseNothing } from './demo';
 
 const page4 = (page: Page, name: 'Channels' | 'Styles' | 'Loop' | 'Compare') => page.getByRole('button', { name, exact: true }).click();
 const section = (page: Page, name: string) => page.getByRole('button', { name, exact: true }).click();
@@ -192,8 +192,8 @@ test('loop: whole frames are offered, pictures held on twos, and what files get 
   await page.getByRole('checkbox', { name: 'Store the closing picture as well' }).check();
   await saved(page);
   await page.getByRole('link', { name: /Hand-over/ }).click();
-  await page.getByRole('checkbox', { name: /^Walk:/ }).uncheck();
-  await withoutDirections(page);
+  await chooseNothing(page);
+  await page.getByRole('group', { name: 'Cycles' }).getByRole('checkbox', { name: 'Walk', exact: true }).check();
   await page.getByRole('button', { name: 'Write one file' }).click();
   // The rate is the transport's: 26 frames at 24 fps on twos, twice, and the closing one.
   await expect(page.getByText(/\b53\b/).first()).toBeVisible();

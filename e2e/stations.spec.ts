@@ -6,7 +6,7 @@ import { strFromU8, unzipSync } from 'fflate';
 import validator from 'gltf-validator';
 import { ROLES } from '../src/core/body/roles';
 import { readWithAssimp, readWithBvhLoader, readWithGltfLoader } from '../src/core/tests/readers';
-import { holdAt, openProject, openStation, picture, saved, test } from './demo';
+import { feetHold, holdAt, openProject, openStation, picture, saved, test } from './demo';
 
 test('ten steps: from standing, along the footholds, to standing', async ({ page }) => {
   const id = await openProject(page, 'Steps', 'steps');
@@ -131,6 +131,44 @@ test('hand-over: files are written, measured, saved, and read by other readers',
       expect(checked.slideMm.atFrames).toBeLessThanOrEqual(0.05);
     }
   }
+});
+
+test('hand-over: all gaits, walks and members with their twins can be chosen, found by typing', async ({ page }) => {
+  const id = await openProject(page, 'All of it', 'directions');
+  await page.getByRole('switch', { name: 'Twins' }).click();
+  await saved(page);
+  const items = (await (await page.request.get(`/api/projects/${id}`)).json()) as { id: string; kind: string; spec: { name: string } }[];
+  const run = items.filter((i) => i.kind === 'gait')[1]!.id;
+  const spec = {
+    ...items.find((i) => i.kind === 'plan')!.spec,
+    name: 'Through all',
+    opens: { gait: run, phase: 0 },
+    gaits: [{ at: 3, stretch: 1, gait: run }],
+  };
+  expect((await page.request.post(`/api/projects/${id}/items/plan`, { data: { spec } })).ok()).toBe(true);
+  await page.goto(`/p/${id}/hand-over`);
+  await feetHold(page);
+  await page.getByRole('checkbox', { name: 'all', exact: true }).check();
+  await expect(page.getByText('19 of 19 chosen')).toBeVisible();
+  // The member ahead is the cycle of its gait.
+  await expect(page.getByRole('button', { name: 'Write 18 files' })).toBeEnabled();
+  const find = page.getByRole('textbox', { name: 'Find what to hand over, by name or kind' });
+  await find.fill('directions twin');
+  await expect(page.getByRole('region', { name: 'What to hand over' }).getByRole('checkbox', { name: /, twin$/ })).toHaveCount(6);
+  await find.fill('');
+  await page.getByRole('checkbox', { name: 'all', exact: true }).uncheck();
+  await find.fill('walks through');
+  await page.getByRole('checkbox', { name: 'all found' }).check();
+  await find.fill('twin back left');
+  await page.getByRole('checkbox', { name: 'all found' }).check();
+  await expect(page.getByText('2 of 19 chosen')).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await feetHold(page);
+  await page.getByRole('button', { name: 'Write 2 files' }).click();
+  const files = page.getByTestId('files');
+  await expect(files).toContainText(/through-all_0deg/);
+  await expect(files).toContainText(/walk-twin_135deg/);
 });
 
 test('hand-over can be cancelled and remembers its choices', async ({ page }) => {

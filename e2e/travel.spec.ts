@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { Vector3, AnimationMixer } from 'three';
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
-import { feetHold, holdAt, numberOf, openProject, picture, saved, test, typeValue, undo, withoutDirections } from './demo';
+import { feetHold, holdAt, numberOf, openProject, picture, saved, test, typeValue, undo, chooseNothing } from './demo';
 
 /** The recording with so many rows of Debian's package assimp-testmodels. */
 function recorded(rows: number): string {
@@ -344,8 +344,7 @@ test('a clip goes out on a body of ours, with its travel where it is wanted, and
   await saved(page);
   await page.goto(`/p/${id}/hand-over`);
   await feetHold(page);
-  for (const name of [/^Cycle:/, /^Walk:/]) await page.getByRole('checkbox', { name }).uncheck();
-  await withoutDirections(page);
+  await chooseNothing(page);
   await page.getByRole('checkbox', { name: 'quay' }).check();
   await page.getByRole('radio', { name: 'Marlo Venn' }).check();
   await page.getByRole('button', { name: 'Write one file' }).click();

@@ -13,7 +13,7 @@ import { makeClip } from '@/core/handover/make-clip';
 import { cycleOrder, presetFor, shippedBody } from '@/core/tests/cast';
 import { newClipSpec } from '@/core/travel/clip-spec';
 import { defaultHandover } from '@/core/handover/spec';
-import type { ProjectPart } from '@/core/project/motion-spec';
+import type { MotionSpec, ProjectPart } from '@/core/project/motion-spec';
 import { defaultPlan } from '@/core/steps/plan';
 import { work } from './handlers';
 import { Jobs } from './jobs';
@@ -66,15 +66,19 @@ describe('the engine behind the worker', () => {
 
   it('packs what was chosen, with progress, each file measured as written', async () => {
     const told: Progress[] = [];
-    const handover = { ...defaultHandover(), rate: 30, formats: ['glb', 'bvh'] as ('glb' | 'bvh')[], directions: [0, 90], plan: true, cycle: true };
-    const request = { gait: 'gait', plan: 'plan', set: 'set', part, handover, clips: [] };
+    const handover = { ...defaultHandover(), rate: 30, formats: ['glb', 'bvh'] as ('glb' | 'bvh')[] };
+    const motions: MotionSpec[] = [
+      { kind: 'cycle', gait: 'gait' },
+      { kind: 'plan', plan: 'plan' },
+      { kind: 'member', set: 'set', directionDeg: 90, twin: false },
+    ];
+    const request = { motions, part, handover, clips: [] };
     const pack = await answer('pack', request, told);
-    // The cycle and the member ahead are one motion, written once in each format.
     expect(pack.files.length).toBe(6);
     expect(Object.keys(unzipSync(pack.bytes)).sort()).toEqual([...pack.files.map((f) => f.name), 'manifest.json'].sort());
     for (const f of pack.files) expect(f.check.slideMm.atFrames).toBeLessThan(0.05);
     expect(told.map((p) => p.done)).toEqual([0, 1, 2, 3, 4, 5, 6]);
-    const one = await answer('pack', { ...request, handover: { ...handover, formats: ['bvh'], directions: [], plan: false } });
+    const one = await answer('pack', { ...request, motions: motions.slice(0, 1), handover: { ...handover, formats: ['bvh'] } });
     expect(one.name).toMatch(/^marlo-venn_walk_0deg_1\.3\dmps\.bvh$/);
     expect(Buffer.from(one.bytes).toString().startsWith('HIERARCHY')).toBe(true);
   });
@@ -136,8 +140,8 @@ describe('the engine behind the worker', () => {
       kept.set(hash, strToU8(encodeBvh(toBvh(made))));
       return newClipSpec(key, { hash, name: `${key}.bvh`, bytes: 1, index: 0, skeleton: '' });
     });
-    const handover = { ...defaultHandover(), rate: 30, cycle: false, plan: false, directions: [], formats: ['glb' as const] };
-    const request = { gait: 'gait', plan: 'plan', set: 'set', part, handover, clips };
+    const handover = { ...defaultHandover(), rate: 30, formats: ['glb' as const] };
+    const request = { motions: [], part, handover, clips };
     const own = await answer('pack', request);
     expect(own.files.map((f) => f.name)).toEqual(['walk.bvh', 'run.bvh', 'sneak.bvh']);
     const onBody = await answer('pack', { ...request, handover: { ...handover, clipsOnBody: true, carrier: 'hips', inPlace: false } });

@@ -148,12 +148,8 @@ async function* packClips({ clips: specs, part, handover }: WorkerCalls['pack'][
 }
 
 async function* pack(request: WorkerCalls['pack']['request'], motions: Motions, clips: Clips): Work<WorkerCalls['pack']['answer']> {
-  const { gait, plan, set, part, handover } = request;
+  const { motions: specs, part, handover } = request;
   const fit = { rate: handover.rate, hold: handover.hold };
-  const specs: MotionSpec[] = [];
-  if (handover.cycle) specs.push({ kind: 'cycle', gait });
-  if (handover.plan) specs.push({ kind: 'plan', plan });
-  specs.push(...memberSpecs(set, part).filter((m) => handover.directions.includes(m.directionDeg) && !m.twin));
   const formats = EXPORT_FORMATS.filter((f) => handover.formats.includes(f.id));
   const made = yield* packing(
     specs.map((spec) => () => {

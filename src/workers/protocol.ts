@@ -77,8 +77,8 @@ export interface WorkerCalls {
     answer: { members: { directionDeg: number; twin: boolean; speed: number; travel: number; slideMm: number; betweenMm: number; notes: Note[] }[] };
   };
   pack: {
-    /** The cycle, the plan and the set a hand-over chooses from, by id. */
-    request: { gait: string; plan: string; set: string; part: ProjectPart; handover: HandoverSpec & { readonly rate: number }; clips: readonly ClipSpec[] };
+    /** The motions and clips that a hand-over chose, and how they are written. */
+    request: { motions: readonly MotionSpec[]; part: ProjectPart; handover: HandoverSpec & { readonly rate: number }; clips: readonly ClipSpec[] };
     answer: { name: string; mime: string; bytes: Uint8Array; files: { name: string; size: number; check: CheckResult; notes: readonly Note[] }[] };
   };
   way: {

@@ -46,13 +46,10 @@ export interface PackProgress {
  */
 export async function* packing(orders: readonly (() => Order)[], options: PackOptions): AsyncGenerator<PackProgress | undefined, PackedFile[]> {
   const files: PackedFile[] = [];
-  // The cycle and the set's member ahead are one motion: it is written once.
-  const all = orders.map((make) => make());
-  const keys = all.map(motionOf);
-  const once = all.filter((_, i) => keys.indexOf(keys[i]!) === i);
-  const total = once.length * options.formats.length;
+  const total = orders.length * options.formats.length;
   const names = new Set<string>();
-  for (const order of once) {
+  for (const make of orders) {
+    const order = make();
     const { document, notes } = yield* makingClip(order, options.rate, options);
     const { body } = order.motion;
     const stem = unique(fileStem(body.spec.name, order.motion.name, document.info.direction, order.motion.pace.speed), names);
@@ -65,11 +62,6 @@ export async function* packing(orders: readonly (() => Order)[], options: PackOp
   }
   yield { done: total, total, name: '' };
   return files;
-}
-
-/** One text for orders of the same motion, whatever they are called. */
-function motionOf({ motion, asked }: Order): string {
-  return JSON.stringify([motion.repeat === null ? motion.name : null, motion.duration, { ...asked, name: '', about: '', tags: [] }]);
 }
 
 /** The same to its end, telling nobody. */

@@ -3,7 +3,7 @@ import { bodySpecSchema, type BodySpec } from '../body/spec';
 import { setSpecSchema, type SetSpec } from '../directions/spec';
 import { gaitSpecSchema } from '../gait/schema';
 import type { GaitSpec } from '../gait/spec';
-import { handoverSpecSchema, type HandoverSpec } from '../handover/spec';
+import { handoverSpecSchema, withChosen, type HandoverSpec } from '../handover/spec';
 import { renamed } from '../steps/names';
 import { planSpecSchema, type PlanSpec } from '../steps/plan';
 import { clipSpecSchema, type ClipSpec } from '../travel/clip-spec';
@@ -72,7 +72,7 @@ export const KINDS: { readonly [K in ItemKind]: KindEntry<SpecByKind[K]> } = {
   },
   clip: { label: 'clip', schema: clipSpecSchema, many: true, none: true, references: [], merges: false },
   set: { label: 'set of directions', schema: setSpecSchema, many: false, references: ['gait'], merges: false },
-  asset: { label: 'hand-over', schema: handoverSpecSchema, many: false, references: [], merges: false },
+  asset: { label: 'hand-over', schema: handoverSpecSchema, many: false, references: [], deeper: withChosen, merges: false },
 };
 export const ITEM_KINDS = Object.keys(KINDS) as ItemKind[];
 

@@ -19,3 +19,11 @@ export function renamed(plan: PlanSpec, moved: (id: string) => string): PlanSpec
     ground: { ...plan.ground, features: plan.ground.features.map((f) => (f.kind === 'bystander' ? { ...f, body: moved(f.body) } : f)) },
   };
 }
+
+/** The same plan where a gait that is gone is the plan's own, and its own, where that is gone, the one in use. */
+export function withoutGone(plan: PlanSpec, known: (gait: string) => boolean, inUse: string): PlanSpec {
+  const own = known(plan.gait) ? plan.gait : inUse;
+  const gone = new Set(otherGaits(plan).filter((id) => !known(id)));
+  if (gone.size === 0) return own === plan.gait ? plan : { ...plan, gait: own };
+  return renamed({ ...plan, gait: own }, (id) => (gone.has(id) ? own : id));
+}

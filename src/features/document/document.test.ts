@@ -145,4 +145,20 @@ describe('marks', () => {
     setSteps(store, 12, 'lift#1');
     expect(store.getState().undo).toHaveLength(2);
   });
+
+  it('of a hand-over kept before its fields were others are let go; all other steps stay', () => {
+    const store = open();
+    const asset = items.find((i) => i.kind === 'asset')!;
+    setSteps(store, 11, null);
+    editItem<'asset'>(store, asset.id, 'rate', (h) => void (h.rate = 25));
+    const kept = new Map<string, string>();
+    vi.stubGlobal('localStorage', { getItem: (k: string) => kept.get(k) ?? null, setItem: (k: string, v: string) => kept.set(k, v) });
+    saveHistory(store.getState());
+    loadHistory(store, items);
+    expect(store.getState().undo.map((s) => s.label)).toEqual(['steps', 'rate']);
+    for (const [key, text] of kept) kept.set(key, JSON.stringify({ ...(JSON.parse(text) as object), layout: undefined }));
+    loadHistory(store, items);
+    expect(store.getState().undo.map((s) => s.label)).toEqual(['steps']);
+    vi.unstubAllGlobals();
+  });
 });

@@ -1,6 +1,6 @@
 import type { Item, ItemKind } from '@/core/project/kinds';
 import type { Step } from './history';
-import type { DocumentState, DocumentStore } from './store';
+import { touched, type DocumentState, type DocumentStore } from './store';
 
 const key = (projectId: string): string => `nimbret:history:${projectId}`;
 
@@ -11,7 +11,21 @@ export interface Absent {
   readonly version: number;
 }
 
+/**
+ * Grows with every change of a spec's shape. What was kept under an older one is read through the schemas; a step is a change of
+ * fields, so those of the kinds named here, whose fields were others then, are let go.
+ */
+export const LAYOUT = 2;
+const RESHAPED: Readonly<Record<number, readonly ItemKind[]>> = { 2: ['asset'] };
+
+/** Steps kept under a layout (1 where none was noted) that can still be made. */
+export function stepsSince(layout: number | undefined, steps: readonly Step[], kindOf: (id: string) => ItemKind | undefined): Step[] {
+  const reshaped = Object.entries(RESHAPED).flatMap(([since, kinds]) => (Number(since) > (layout ?? 1) ? kinds : []));
+  return steps.filter((step) => touched(step.patches).every((id) => !reshaped.includes(kindOf(id)!)));
+}
+
 interface Stored {
+  readonly layout?: number;
   readonly versions: Readonly<Record<string, number>>;
   readonly absent?: readonly Absent[];
   readonly undo: Step[];
@@ -40,6 +54,7 @@ export const closedSteps = (steps: readonly Step[]): Step[] => steps.map((s) => 
 export function saveHistory(state: DocumentState): void {
   const { projectId, meta, undo, redo } = state;
   const stored: Stored = {
+    layout: LAYOUT,
     versions: Object.fromEntries(Object.entries(meta).map(([id, m]) => [id, m.version])),
     absent: absentItems(state),
     undo: [...undo],
@@ -58,7 +73,8 @@ export function loadHistory(store: DocumentStore, items: readonly Item[]): void 
     const stored = JSON.parse(localStorage.getItem(key(store.getState().projectId)) ?? 'null') as Stored | null;
     if (!stored || items.some((i) => stored.versions[i.id] !== i.version)) return;
     knowAbsent(store, stored.absent ?? []);
-    store.setState({ undo: closedSteps(stored.undo), redo: closedSteps(stored.redo) });
+    const usable = (steps: readonly Step[]) => closedSteps(stepsSince(stored.layout, steps, (id) => store.getState().meta[id]?.kind));
+    store.setState({ undo: usable(stored.undo), redo: usable(stored.redo) });
   } catch {
     // Not readable is not there.
   }

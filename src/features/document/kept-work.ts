@@ -1,11 +1,13 @@
-import type { Item, ItemKind } from '@/core/project/kinds';
+import { KINDS, type Item, type ItemKind } from '@/core/project/kinds';
 import type { Step } from './history';
-import { absentItems, closedSteps, knowAbsent, type Absent } from './history-storage';
+import { absentItems, closedSteps, knowAbsent, LAYOUT, stepsSince, type Absent } from './history-storage';
 import { edit, touched, type Batch, type DocumentState, type DocumentStore } from './store';
 
 /** Work of a window that could not be saved, kept on this machine until it is taken up or given up. */
 export interface KeptWork {
   readonly key: string;
+  /** Layout of the specs when it was kept. */
+  readonly layout?: number;
   /** When it was kept, ISO 8601. */
   readonly at: string;
   readonly items: readonly { readonly id: string; readonly kind: ItemKind; readonly version: number; readonly spec: Item['spec'] | null }[];
@@ -27,6 +29,7 @@ export function keepWork(state: DocumentState, windowId: string, at: string): vo
   try {
     if (ids.length === 0) return localStorage.removeItem(key);
     const kept: Omit<KeptWork, 'key'> = {
+      layout: LAYOUT,
       at,
       items: ids.map((id) => ({ id, ...meta[id]!, spec: specs[id] ?? null })),
       pending,
@@ -41,6 +44,12 @@ export function keepWork(state: DocumentState, windowId: string, at: string): vo
   }
 }
 
+/** A kept spec in its present shape; one that cannot be read stays as it is, and the server will say so. */
+function asNow(item: KeptWork['items'][number]): KeptWork['items'][number] {
+  const read = item.spec === null ? null : KINDS[item.kind]?.schema.safeParse(item.spec);
+  return read?.success ? { ...item, spec: read.data } : item;
+}
+
 /** Work kept by windows that are no longer open, latest first. `live` names the windows that are. */
 export function findKeptWork(projectId: string, live: ReadonlySet<string>): KeptWork[] {
   const found: KeptWork[] = [];
@@ -49,7 +58,7 @@ export function findKeptWork(projectId: string, live: ReadonlySet<string>): Kept
       const key = localStorage.key(i)!;
       if (!key.startsWith(prefix(projectId)) || live.has(key.slice(prefix(projectId).length))) continue;
       const kept = JSON.parse(localStorage.getItem(key) ?? 'null') as Omit<KeptWork, 'key'> | null;
-      if (kept && Array.isArray(kept.items) && kept.items.length > 0) found.push({ ...kept, key });
+      if (kept && Array.isArray(kept.items) && kept.items.length > 0) found.push({ ...kept, items: kept.items.map(asNow), key });
     }
   } catch {
     // Not readable is not there.
@@ -81,9 +90,12 @@ export function dropKeptWork({ key }: KeptWork): void {
 export function takeUp(store: DocumentStore, kept: KeptWork): void {
   const before = store.getState();
   const ids = new Set(kept.items.map((i) => i.id));
-  const steps = [...kept.undo, ...kept.redo].flatMap((s) => touched(s.patches));
+  const kinds = new Map(kept.items.map((i) => [i.id, i.kind]));
+  const usable = (all: readonly Step[]) => stepsSince(kept.layout, all, (id) => kinds.get(id) ?? before.meta[id]?.kind);
+  const [undo, redo] = [usable(kept.undo), usable(kept.redo)];
+  const steps = [...undo, ...redo].flatMap((s) => touched(s.patches));
   // Steps that are here already, from before a reload, are the first of those kept.
-  const known = before.undo.every((step, i) => kept.undo[i] !== undefined && JSON.stringify(step.patches) === JSON.stringify(kept.undo[i]!.patches));
+  const known = before.undo.every((step, i) => undo[i] !== undefined && JSON.stringify(step.patches) === JSON.stringify(undo[i]!.patches));
   const whole = known && steps.every((id) => ids.has(id) || before.meta[id]?.version === kept.versions[id]);
   knowAbsent(store, kept.absent);
   store.setState((s) => ({
@@ -101,6 +113,6 @@ export function takeUp(store: DocumentStore, kept: KeptWork): void {
   store.setState((s) => ({
     dirty: [...new Set([...s.dirty.filter((d) => !ids.has(d)), ...unsent])],
     specs: { ...s.specs },
-    ...(whole ? { undo: closedSteps(kept.undo), redo: closedSteps(kept.redo) } : {}),
+    ...(whole ? { undo: closedSteps(undo), redo: closedSteps(redo) } : {}),
   }));
 }

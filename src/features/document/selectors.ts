@@ -79,7 +79,7 @@ export function useWalk(): { id: string; spec: SpecByKind['plan'] } {
 export const usePlan = () => useWalk().spec;
 export const useSet = () => useSole('set').spec;
 /** All of a kind's specs by id; the same object until one of them changes. */
-export function useSpecs<K extends 'gait' | 'body' | 'clip'>(kind: K): Readonly<Record<string, SpecByKind[K]>> {
+export function useSpecs<K extends 'gait' | 'body' | 'plan' | 'clip'>(kind: K): Readonly<Record<string, SpecByKind[K]>> {
   const ids = useDocument(useShallow((s) => idsOf(s, kind)));
   const specs = useDocument(useShallow((s) => ids.map((id) => specOf(s, kind, id))));
   return useMemo(() => Object.fromEntries(ids.flatMap((id, i) => (specs[i] ? [[id, specs[i]] as const] : []))), [ids, specs]);
@@ -87,4 +87,4 @@ export function useSpecs<K extends 'gait' | 'body' | 'clip'>(kind: K): Readonly<
 /** Id of the gait an item names, or of the project's current one where it is gone. */
 export const useGaitFor = (id: string): string => useDocument((s) => gaitFor(s, id));
 /** The gait an item names, or the project's current one where it is gone. */
-export const gaitFor = (s: DocumentState, id: string): string => (s.meta[id]?.kind === 'gait' ? id : gaitIdOf(s));
+export const gaitFor = (s: DocumentState, id: string): string => (s.meta[id]?.kind === 'gait' && s.specs[id] ? id : gaitIdOf(s));

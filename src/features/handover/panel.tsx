@@ -2,7 +2,6 @@
 import Alert from '@mui/material/Alert';
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
-import Checkbox from '@mui/material/Checkbox';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import LinearProgress from '@mui/material/LinearProgress';
 import MenuItem from '@mui/material/MenuItem';
@@ -14,16 +13,18 @@ import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import { directionName } from '@/core/directions/names';
-import { setMembers } from '@/core/directions/set';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { HANDOVER_RATES, type HandoverSpec } from '@/core/handover/spec';
-import { useDocument, useDocumentStore } from '../document/context';
-import { gaitIdOf, useBody, useGait, useGaitFor, usePlan, useSet, useSole, useSpecs } from '../document/selectors';
+import { chosenIds, chosenMotions, isMember, offeredMembers, type Offered } from '@/core/project/chosen';
+import type { ClipSpec } from '@/core/travel/clip-spec';
+import { useDocumentStore } from '../document/context';
+import { useOffered } from '../document/part';
+import { useSole, useSpecs } from '../document/selectors';
 import { editItem } from '../document/store';
 import { useSession } from '../stage/session';
 import { CarrierChoice } from './carrier-choice';
+import { ChoiceList, Tick, type ChoiceGroup } from './choice-list';
 import { FilesTable } from './files-table';
-import { usePackRequest } from './pack-request';
 import { usePack } from './use-pack';
 
 const AS_PLAYED = 'played';
@@ -32,78 +33,40 @@ const AS_PLAYED = 'played';
 export function HandoverPanel() {
   const store = useDocumentStore();
   const { id, spec } = useSole('asset');
-  const plan = usePlan();
-  const set = useSet();
-  const body = useBody();
-  const gaitId = useDocument(gaitIdOf);
-  const gait = useGait(gaitId);
-  const setGaitId = useGaitFor(set.gait);
-  const setGait = useGait(setGaitId);
-  const directions = useMemo(() => setMembers({ ...set, twins: false }, setGait).map((m) => m.directionDeg), [set, setGait]);
+  const offered = useOffered();
   const clips = Object.entries(useSpecs('clip'));
   const ticked = clips.filter(([key]) => spec.clips.includes(key));
   const pack = usePack();
   const fps = useSession((s) => s.fps);
   const change = (label: string, recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, label, recipe);
-  const wanted = directions.filter((d) => spec.directions.includes(d));
+  const groups = useGroups(offered, clips, id, spec);
+  const motions = useMemo(() => chosenMotions(spec, offered), [spec, offered]);
+  const ahead = offeredMembers(offered).filter((m) => spec.members.some(isMember(m))).length;
   // The cycle and the member ahead of the same gait are one motion, which is written once.
-  const twice = spec.cycle && wanted.includes(0) && setGaitId === gaitId;
-  const made = (spec.cycle ? 1 : 0) + (spec.plan ? 1 : 0) + wanted.length - (twice ? 1 : 0);
+  const twice = ahead > motions.filter((m) => m.kind === 'member').length;
   const clipFiles = ticked.length * (spec.clipsOnBody ? spec.formats.length : 1);
-  const files = made * spec.formats.length + clipFiles;
+  const files = motions.length * spec.formats.length + clipFiles;
   // Only a BVH has no place for contacts of its own.
   const bvh = spec.formats.includes('bvh') || (ticked.length > 0 && !spec.clipsOnBody);
-  const request = usePackRequest();
-  const start = () =>
-    pack.run(
-      request(
-        { ...spec, rate: spec.rate ?? fps, directions: wanted },
-        ticked.map(([, clip]) => clip),
-      ),
-    );
+  const start = () => pack.run({ motions, part: offered.part, handover: { ...spec, rate: spec.rate ?? fps }, clips: ticked.map(([, clip]) => clip) });
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
-      <Typography variant="h2">Clips</Typography>
-      <Box>
-        <Tick label={`Cycle: ${gait.name}`} checked={spec.cycle} onChange={(on) => change('cycle', (h) => void (h.cycle = on))} />
-        <Tick label={`Walk: ${plan.name}`} checked={spec.plan} onChange={(on) => change('plan', (h) => void (h.plan = on))} />
-        <Typography sx={{ mt: 0.5 }}>Directions of {setGait.name}</Typography>
-        <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(2, 1fr)', pl: 1 }}>
-          {directions.map((d) => (
-            <Tick
-              key={d}
-              label={directionName(d)}
-              checked={spec.directions.includes(d)}
-              onChange={(on) => change('directions', (h) => void (h.directions = on ? [...h.directions, d] : h.directions.filter((x) => x !== d)))}
-            />
-          ))}
+      <Typography variant="h2">What</Typography>
+      <ChoiceList groups={groups} />
+      {clips.length > 0 && (
+        <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
+          <Typography>Clips on</Typography>
+          <RadioGroup
+            row
+            value={spec.clipsOnBody ? 'body' : 'own'}
+            aria-label="Clips go out on"
+            onChange={(_, v) => change('what clips go out on', (h) => void (h.clipsOnBody = v === 'body'))}
+          >
+            <FormControlLabel value="own" control={<Radio size="small" sx={{ py: 0.25 }} />} label="their own skeletons" />
+            <FormControlLabel value="body" control={<Radio size="small" sx={{ py: 0.25 }} />} label={offered.body.spec.name} />
+          </RadioGroup>
         </Box>
-        {clips.length > 0 && (
-          <>
-            <Typography sx={{ mt: 0.5 }}>Clips of Travel</Typography>
-            <Box sx={{ pl: 1 }}>
-              {clips.map(([key, clip]) => (
-                <Box key={key}>
-                  <Tick
-                    label={clip.name}
-                    checked={spec.clips.includes(key)}
-                    onChange={(on) => change('clips', (h) => void (h.clips = on ? [...h.clips, key] : h.clips.filter((x) => x !== key)))}
-                  />
-                </Box>
-              ))}
-              <RadioGroup
-                row
-                value={spec.clipsOnBody ? 'body' : 'own'}
-                aria-label="Clips go out on"
-                onChange={(_, v) => change('what clips go out on', (h) => void (h.clipsOnBody = v === 'body'))}
-              >
-                <FormControlLabel value="own" control={<Radio size="small" sx={{ py: 0.25 }} />} label="their own skeletons" />
-                <FormControlLabel value="body" control={<Radio size="small" sx={{ py: 0.25 }} />} label={body.spec.name} />
-              </RadioGroup>
-            </Box>
-          </>
-        )}
-      </Box>
+      )}
       <Box sx={{ display: 'grid', gridTemplateColumns: '90px 1fr', alignItems: 'center', gap: 1 }}>
         <Typography>Frame rate</Typography>
         <Select
@@ -177,26 +140,55 @@ export function HandoverPanel() {
         </Box>
       )}
       {pack.error && <Alert severity="error">{pack.error}</Alert>}
-      {pack.result && <FilesTable result={pack.result} gaitId={gaitId} />}
+      {pack.result && <FilesTable result={pack.result} gaitId={offered.gait} />}
     </Box>
   );
 }
 
-interface TickProps {
-  label: string;
-  checked: boolean;
-  onChange: (on: boolean) => void;
-  title?: string;
-  disabled?: boolean;
-}
-
-function Tick({ label, checked, onChange, title, disabled = false }: TickProps) {
-  return (
-    <FormControlLabel
-      label={label}
-      title={title}
-      disabled={disabled}
-      control={<Checkbox size="small" checked={checked} onChange={(_, on) => onChange(on)} sx={{ py: 0.25 }} />}
-    />
-  );
+/** Everything the project has, as it can be chosen. */
+function useGroups(offered: Offered, clips: readonly (readonly [string, ClipSpec])[], id: string, spec: HandoverSpec): ChoiceGroup[] {
+  const store = useDocumentStore();
+  const { part, gait, plan } = offered;
+  const change = (recipe: (h: HandoverSpec) => void) => editItem<'asset'>(store, id, 'what is handed over', recipe);
+  // What stands for the one in use is written out as soon as anything of its kind is chosen.
+  const byId = (field: 'gaits' | 'walks' | 'clips', used: string, all: readonly string[]) => (keys: readonly string[], on: boolean) =>
+    change((h) => {
+      const now = new Set(chosenIds(h[field], used, all));
+      for (const key of keys)
+        if (on) now.add(key);
+        else now.delete(key);
+      h[field] = [...now];
+    });
+  const idRows = (chosen: readonly string[], used: string, items: Readonly<Record<string, { name: string }>>) => {
+    const on = chosenIds(chosen, used, Object.keys(items));
+    return Object.entries(items).map(([key, { name }]) => ({ key, name, on: on.includes(key) }));
+  };
+  const members = offeredMembers(offered).map(({ directionDeg, twin }) => ({ directionDeg, twin, key: `${directionDeg}${twin ? ' twin' : ''}` }));
+  const setGait = part.gaits[part.sets[offered.set]!.gait]!;
+  const all: ChoiceGroup[] = [
+    { title: 'Cycles', all: 'all cycles', rows: idRows(spec.gaits, gait, part.gaits), choose: byId('gaits', gait, Object.keys(part.gaits)) },
+    { title: 'Walks', all: 'all walks', rows: idRows(spec.walks, plan, part.plans), choose: byId('walks', plan, Object.keys(part.plans)) },
+    {
+      title: `Directions of ${setGait.name}`,
+      all: 'all directions',
+      rows: members.map((m) => ({ key: m.key, name: directionName(m.directionDeg, m.twin), on: spec.members.some(isMember(m)) })),
+      choose: (keys, on) =>
+        change((h) => {
+          const meant = members.filter((m) => keys.includes(m.key));
+          h.members = h.members.filter((m) => !meant.some(isMember(m)));
+          if (on) h.members.push(...meant.map(({ directionDeg, twin }) => ({ directionDeg, twin })));
+        }),
+    },
+    {
+      title: 'Clips of Travel',
+      all: 'all clips',
+      rows: idRows(spec.clips, '', Object.fromEntries(clips)),
+      choose: byId(
+        'clips',
+        '',
+        clips.map(([key]) => key),
+      ),
+    },
+  ];
+  return all.filter((g) => g.rows.length > 0);
 }
