@@ -19,6 +19,8 @@ import { toDegrees } from '@/core/math/scalar';
 import { reportingClip } from '@/core/measure/report';
 import { mannequinSkin } from '@/core/measure/skin';
 import { clipSampling } from '@/core/motion/sample';
+import { stretchOf } from '@/core/motion/sampled';
+import { builtQuickly, plannedWalk } from '@/core/project/planned-walk';
 import { shotIn, type Built, type MotionSpec, type ProjectPart } from '@/core/project/motion-spec';
 import { bodyOf } from '@/core/body/body';
 import type { Clips } from './clips';
@@ -36,6 +38,10 @@ export function work(message: WorkerRequest, motions: Motions, clips: Clips): Wo
       return pack(message.request, motions, clips);
     case 'way':
       return way(message.request);
+    case 'walk':
+      return walk(message.request, motions);
+    case 'stretch':
+      return stretch(message.request, motions);
     case 'lead':
       return lead(message.request);
     case 'bring':
@@ -85,6 +91,26 @@ async function* way({ ground, bodies, ...query }: WorkerCalls['way']['request'])
     if (done) return value;
     yield { done: Math.round(value * 100), total: 100, name: 'way' };
   }
+}
+
+// eslint-disable-next-line require-yield -- A walk is planned in one go.
+async function* walk({ spec, part, at, quickly }: WorkerCalls['walk']['request'], motions: Motions): Work<WorkerCalls['walk']['answer']> {
+  const planned = plannedWalk(spec, part, at, quickly ? builtQuickly(spec) : (p) => motions.of(spec, p));
+  return { ...planned, transfer: [planned.stretch.poses.buffer as ArrayBuffer, planned.facts.rows.buffer as ArrayBuffer] };
+}
+
+/** Looked at bit by bit, so many seconds at once. */
+const AT_ONCE_S = 1;
+
+async function* stretch({ spec, part, from, to }: WorkerCalls['stretch']['request'], motions: Motions): Work<WorkerCalls['stretch']['answer']> {
+  const { motion } = motions.of(spec, part);
+  // Each look prepares the steps about it, and those are kept.
+  for (let t = from; t < to; t += AT_ONCE_S) {
+    stretchOf(motion, t, Math.min(to, t + AT_ONCE_S));
+    yield;
+  }
+  const found = stretchOf(motion, from, to);
+  return { ...found, transfer: [found.poses.buffer as ArrayBuffer] };
 }
 
 /** Who is led at present: kept from one piece to the next, as what was found for its gaits is. */

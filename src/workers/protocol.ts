@@ -11,6 +11,8 @@ import type { GroundSpec } from '@/core/ground/spec';
 import type { Note } from '@/core/handover/notes';
 import type { HandoverSpec } from '@/core/handover/spec';
 import type { ClipReport } from '@/core/measure/report';
+import type { MotionStretch } from '@/core/motion/sampled';
+import type { PlannedWalk } from '@/core/project/planned-walk';
 import type { MotionSpec, ProjectPart } from '@/core/project/motion-spec';
 import type { Part } from '@/core/sheet/silhouette';
 import type { ClipSpec } from '@/core/travel/clip-spec';
@@ -125,6 +127,16 @@ export interface WorkerCalls {
     /** A gait fitted to the strides of a clip as it is corrected. */
     request: { spec: ClipSpec };
     answer: TakenGait & Omit<MeanStride, 'looks'>;
+  };
+  walk: {
+    /** A walk planned and looked at around a time, s; `quickly`: as it is shown while it is being changed. */
+    request: { spec: Extract<MotionSpec, { kind: 'plan' }>; part: ProjectPart; at: number; quickly: boolean };
+    answer: PlannedWalk & { transfer: readonly ArrayBuffer[] };
+  };
+  stretch: {
+    /** More of the poses of a walk that can be walked, from one time (s) to another. */
+    request: { spec: Extract<MotionSpec, { kind: 'plan' }>; part: ProjectPart; from: number; to: number };
+    answer: MotionStretch & { transfer: readonly ArrayBuffer[] };
   };
   lead: {
     /** A piece of a walk that is led; who is led by an id of the whole go. */

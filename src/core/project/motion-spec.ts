@@ -54,7 +54,7 @@ function item<T>(items: Readonly<Record<string, T>>, id: string, kind: string): 
 }
 
 /** Body a spec is for: a walk's own where it has one. */
-function bodySpecFor(spec: MotionSpec, part: ProjectPart): BodySpec {
+export function bodySpecFor(spec: MotionSpec, part: ProjectPart): BodySpec {
   const own = spec.kind === 'plan' ? item(part.plans, spec.plan, 'plan').body : null;
   return (own !== null && part.bodies?.[own]) || part.body;
 }
@@ -63,8 +63,8 @@ function bodySpecFor(spec: MotionSpec, part: ProjectPart): BodySpec {
 const STANDING_RADIUS = 0.16;
 
 /** How much room bodies of a part take, by id or, for the shipped ones, by key. */
-const sizesOf =
-  (part: ProjectPart): BodySize =>
+export const sizesOf =
+  (part: Pick<ProjectPart, 'bodies'>): BodySize =>
   (id) => {
     const spec = part.bodies?.[id] ?? SHIPPED_BODIES[id as ShippedBody];
     return spec ? { radius: STANDING_RADIUS * spec.stature, height: spec.stature } : null;
@@ -90,8 +90,11 @@ function gaitOf(spec: MotionSpec, part: ProjectPart, body: Body): GaitSpec {
   return member.gait;
 }
 
-/** Makes the motion a spec means: the one way for page, worker and command line. Nothing is solved yet; one body spec, one body. */
-export function build(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): Built {
+/**
+ * Makes the motion a spec means: the one way for page, worker and command line. Nothing is solved yet; one body spec, one body.
+ * `quickly`: a walk as it is looked at while it is being changed.
+ */
+export function build(spec: MotionSpec, part: ProjectPart, fit?: FrameFit, quickly = false): Built {
   const body = bodyOf(bodySpecFor(spec, part));
   const asked = gaitOf(spec, part, body);
   const fitted = (g: GaitSpec) => (fit ? fitToFrames(g, fit.rate, fit.hold) : g);
@@ -101,6 +104,7 @@ export function build(spec: MotionSpec, part: ProjectPart, fit?: FrameFit): Buil
   const motion = planMotion(plan, body, {
     gait: (id) => (id === plan.gait ? gait : fitted(fitGait(item(part.gaits, id, 'gait'), body.legLength))),
     bodySize: sizesOf(part),
+    quickly,
   });
   return { motion, body, asked, gait };
 }

@@ -2,6 +2,7 @@ import type { Side } from '../body/roles';
 import { composePlacement, composePoint, composeTurn } from '../math/placement';
 import { slerp } from '../math/quaternion';
 import { wrapAngle } from '../math/scalar';
+import { threadWeights } from '../math/thread';
 
 /**
  * What a pose is asked to be, before the body has its say: one buffer with these offsets. `aim` decides it, `read` takes
@@ -87,15 +88,10 @@ export function blendTargets(a: Targets, b: Targets, u: number, out: Targets): v
 
 /**
  * Targets between the second and third of four even pictures at `from[a..]` … `from[d..]`, by u: a curve through them whose
- * rate is continuous (Catmull and Rom 1974). A foot stands where it stands in both.
+ * rate is continuous (`threadWeights`). A foot stands where it stands in both.
  */
 export function threadTargets(from: Float64Array, a: number, b: number, c: number, d: number, u: number, out: Targets): void {
-  const u2 = u * u,
-    u3 = u2 * u;
-  const wa = (2 * u2 - u3 - u) / 2,
-    wb = (3 * u3 - 5 * u2 + 2) / 2,
-    wc = (u + 4 * u2 - 3 * u3) / 2,
-    wd = (u3 - u2) / 2;
+  const [wa, wb, wc, wd] = threadWeights(u);
   for (let k = 0; k < TARGETS_SIZE; k++) out[k] = wa * from[a + k]! + wb * from[b + k]! + wc * from[c + k]! + wd * from[d + k]!;
   for (const turns of [WORLD_TURNS, LOCAL_TURNS])
     for (const q of turns) {

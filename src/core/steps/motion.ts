@@ -7,7 +7,7 @@ import { buildGround, type BodySize } from '../ground/build';
 import type { Ground } from '../ground/ground';
 import { carried, type Deck } from '../motion/carried';
 import type { Motion } from '../motion/motion';
-import { walk } from '../motion/solved';
+import { quickWalk, walk } from '../motion/solved';
 import { clockOf, partOfTime, timed } from '../motion/timed';
 import { constantTrack, monotoneTrack, type TimeTrack } from '../schedule/along';
 import { createFaces, type Facing } from '../schedule/facing';
@@ -22,19 +22,21 @@ import { programEdit } from './program-edit';
 export interface PlanCast {
   readonly gait: (id: string) => GaitSpec;
   readonly bodySize?: BodySize;
+  /** Without what takes its time and is hardly seen while a walk is being changed (`quickWalk`). */
+  readonly quickly?: boolean;
 }
 
 /** The course of a plan: curvature ramps over one step of its gait. */
 export const planCourse = (plan: Pick<PlanSpec, 'course'>, gait: GaitSpec): Course => buildCourse(plan.course, Math.abs(gait.timing.strideLength) / 2);
 
 /** A plan as a motion: its gaits, fitted to the body, walked over its course on its ground from standing to standing, or cut out of full stride. */
-export function planMotion(plan: PlanSpec, body: Body, { gait: made, bodySize }: PlanCast): Motion {
+export function planMotion(plan: PlanSpec, body: Body, { gait: made, bodySize, quickly = false }: PlanCast): Motion {
   const gaitOf = onceEach(made);
   const gait = gaitOf(plan.gait);
   const ground = buildGround(plan.ground, bodySize);
   const course = plan.free ? freeWalk(plan.free, body.sole.breadth, gaitOf).course : planCourse(plan, gait);
   const moving = !plan.free && (plan.opens ?? plan.closes);
-  const walked = ({ plan: p, course: c, opening }: LongWalk) => walkPlan(p, body, { gaitOf, opening, course: c, ground });
+  const walked = ({ plan: p, course: c, opening }: LongWalk) => walkPlan(p, body, { gaitOf, opening, course: c, ground, quickly });
   const solved = moving ? movingEnds(plan, course, gaitOf, walked) : walked({ plan, course, opening: gait });
   const moved = plan.belt ? carried(solved, deckOf(plan.belt, course, solved.duration)) : solved;
   const { clock } = plan;
@@ -52,12 +54,13 @@ interface WalkCast {
   readonly opening: GaitSpec;
   readonly course: Course;
   readonly ground: Ground;
+  readonly quickly: boolean;
 }
 
 /** A plan from standing to standing, in time and place of its own. */
-function walkPlan(plan: PlanSpec, body: Body, { gaitOf, opening, course, ground }: WalkCast): Motion {
+function walkPlan(plan: PlanSpec, body: Body, { gaitOf, opening, course, ground, quickly }: WalkCast): Motion {
   const free = plan.free && freeWalk(plan.free, body.sole.breadth, gaitOf).free;
-  return walk(plan.name, opening, body, free?.prints.length ?? plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT, {
+  return (quickly ? quickWalk : walk)(plan.name, opening, body, free?.prints.length ?? plan.steps, plan.firstFoot === 'left' ? LEFT : RIGHT, {
     course,
     facing: facingOf(plan),
     ground,

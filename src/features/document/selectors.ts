@@ -76,6 +76,8 @@ export function useWalk(): { id: string; spec: SpecByKind['plan'] } {
   const id = useDocument(planIdOf);
   return { id, spec: useDocument((s) => specOf(s, 'plan', id)) };
 }
+/** A part of the walk that is laid out; who shows no more is not rendered when the rest changes. */
+export const useWalkPart = <T>(pick: (walk: SpecByKind['plan']) => T): T => useDocument((s) => pick(specOf(s, 'plan', planIdOf(s))));
 export const usePlan = () => useWalk().spec;
 export const useSet = () => useSole('set').spec;
 /** All of a kind's specs by id; the same object until one of them changes. */

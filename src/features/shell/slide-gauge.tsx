@@ -7,7 +7,7 @@ import List from '@mui/material/List';
 import ListItemButton from '@mui/material/ListItemButton';
 import Popover from '@mui/material/Popover';
 import Typography from '@mui/material/Typography';
-import { useEffect, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useState } from 'react';
 import type { Clock } from '../stage/clock';
 import { MeasuresLink } from './measures-link';
 import { gaugeSx, Reading } from './reading';
@@ -24,11 +24,11 @@ const HELD_MM = 0.05;
 const LISTED = 60;
 
 /** The measured slide of the current motion, always on screen; opens the contacts, worst first, and jumps to one. */
-export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Clock }) {
+export const SlideGauge = memo(function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const { spec, part } = motion;
   const played = useSession((s) => s.fps);
   const request = useMemo(() => ({ spec, part, rate: GAUGE_RATE, played }), [spec, part, played]);
-  const { answer, stale, error } = useWorkerAnswer('measure', request);
+  const { answer, stale, error } = useWorkerAnswer('measure', request, !motion.settled);
   const set = useSession((s) => s.set);
   useEffect(() => {
     if (!answer || stale) return;
@@ -120,7 +120,7 @@ export function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Cloc
       </Popover>
     </>
   );
-}
+});
 
 /** How hard knees and hips are moved, beside what looks smooth. */
 function JoltTable({ jolts: { knee, kneeBar, hips, hipsBar } }: { jolts: Jolts }) {

@@ -19,7 +19,7 @@ import { frameShown } from '@/core/steps/frame-numbers';
 import { stepFrame, togglePlay } from './playback';
 
 /** Below the walkway: playing, scrubbing, speed, and how the view holds the figure. */
-export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock }) {
+export const Transport = memo(function Transport({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const playing = useSession((s) => s.playing);
   const head = useRef<HTMLInputElement>(null);
   const shown = useRef<HTMLSpanElement>(null);
@@ -73,7 +73,7 @@ export function Transport({ motion, clock }: { motion: StageMotion; clock: Clock
       <Looks />
     </Box>
   );
-}
+});
 
 /** How fast it plays, and at how many pictures a second. */
 const Pace = memo(function Pace() {

@@ -70,7 +70,7 @@ function Stations() {
   const session = useSessionStore();
   const [clock] = useState(() => new Clock(session));
   const [keysOpen, setKeysOpen] = useState(false);
-  const motion = useStageMotion(station);
+  const motion = useStageMotion(station, clock);
   const chart = useSession((s) => s.footfallChart);
   const [panel, setPanel] = useState(false);
   const hands = useRef<WalkwayHands | null>(null);

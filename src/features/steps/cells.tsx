@@ -1,7 +1,8 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import type { ReactNode } from 'react';
+import { memo, type ReactNode } from 'react';
 import { NumberField } from '../channel/number-field';
+import { useStable } from '../stage/use-stable';
 
 interface Props {
   readonly name: string;
@@ -14,20 +15,31 @@ interface Props {
   readonly onChange: (value: number) => void;
 }
 
-/** A number with its name before it and its unit behind. */
-export function Figures({ name, label, unit = 'm', value, range, digits = 2, step = 0.05, onChange }: Props) {
-  return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
-      <Typography component="span" sx={{ fontSize: 12.5, color: 'text.secondary', width: label === '' ? 0 : 40 }}>
-        {label}
-      </Typography>
-      <NumberField label={`${name} (${unit})`} value={value} digits={digits} step={step} min={range[0]} max={range[1]} onChange={onChange} />
-      <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary', width: 18 }}>
-        {unit}
-      </Typography>
-    </Box>
-  );
+/** A number with its name before it and its unit behind. Dozens stand on a page: each is rendered again only when it changes. */
+export function Figures({ onChange, ...rest }: Props) {
+  return <StableFigures {...rest} onChange={useStable(onChange)} />;
 }
+
+const StableFigures = memo(
+  function StableFigures({ name, label, unit = 'm', value, range, digits = 2, step = 0.05, onChange }: Props) {
+    return (
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
+        <Typography component="span" sx={{ fontSize: 12.5, color: 'text.secondary', width: label === '' ? 0 : 40 }}>
+          {label}
+        </Typography>
+        <NumberField label={`${name} (${unit})`} value={value} digits={digits} step={step} min={range[0]} max={range[1]} onChange={onChange} />
+        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary', width: 18 }}>
+          {unit}
+        </Typography>
+      </Box>
+    );
+  },
+  (was, is) => {
+    const { range: a, ...one } = was,
+      { range: b, ...two } = is;
+    return a[0] === b[0] && a[1] === b[1] && (Object.keys({ ...one, ...two }) as (keyof typeof one)[]).every((k) => one[k] === two[k]);
+  },
+);
 
 /** Numbers side by side, three in a row. */
 export const FiguresGrid = ({ children }: { children: ReactNode }) => (

@@ -3,7 +3,7 @@ import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Button from '@mui/material/Button';
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
@@ -14,7 +14,7 @@ import { WalkChart } from './walk-chart';
 const HEIGHTS = { low: 172, tall: 330 };
 
 /** Under the walkway: the walk from above, or along time. One playhead runs through both. */
-export function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Clock }) {
+export const WalkDrawer = memo(function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const drawer = useSession((s) => s.drawer);
   const tall = useSession((s) => s.drawerTall);
   const set = useSession((s) => s.set);
@@ -48,4 +48,4 @@ export function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Cloc
       )}
     </Box>
   );
-}
+});

@@ -1,4 +1,5 @@
 import type { Draft } from 'immer';
+import { useCallback } from 'react';
 import type { PlanSpec } from '@/core/steps/plan';
 import { useDocumentStore } from '../document/context';
 import { planIdOf } from '../document/selectors';
@@ -9,7 +10,7 @@ export type WalkChange = (label: string, recipe: (plan: Draft<PlanSpec>) => void
 /** Changes the walk that is being laid out; edits of one drag share a mark. */
 export function useWalkChange(): WalkChange {
   const store = useDocumentStore();
-  return (label, recipe, mark = null) => editItem<'plan'>(store, planIdOf(store.getState()), label, recipe, mark);
+  return useCallback((label, recipe, mark = null) => editItem<'plan'>(store, planIdOf(store.getState()), label, recipe, mark), [store]);
 }
 
 /** A time (s) on a whole picture. */

@@ -4,7 +4,7 @@ import Select from '@mui/material/Select';
 import Typography from '@mui/material/Typography';
 import { PLACE_LIMIT_M } from '@/core/course/spec';
 import type { PlanSpec } from '@/core/steps/plan';
-import { useWalk } from '../document/selectors';
+import { useWalkPart } from '../document/selectors';
 import { Figures, FiguresGrid } from './cells';
 import { useWalkChange } from './editing';
 
@@ -23,9 +23,8 @@ function placeBeside({ course: { knots } }: PlanSpec): { x: number; z: number } 
 
 /** Where the figure faces while it goes along its course. */
 export function FacingChoice() {
-  const { spec: plan } = useWalk();
+  const facing = useWalkPart((w) => w.facing);
   const change = useWalkChange();
-  const { facing } = plan;
   const choose = (kind: Kind) =>
     change('facing', (p) => {
       p.facing = kind === 'along' ? null : kind === 'held' ? { kind, headingDeg: 0 } : { kind, ...placeBeside(p) };

@@ -3,10 +3,10 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Typography from '@mui/material/Typography';
-import { useRef } from 'react';
+import { memo, useRef } from 'react';
 import { SHIPPED_BODIES } from '@/core/body/spec';
 import type { GroundFeature } from '@/core/ground/spec';
-import { useNames, useWalk } from '../document/selectors';
+import { useNames, useWalkPart } from '../document/selectors';
 import { freeName } from '../library/actions';
 import { useSession } from '../stage/session';
 import { Figures, FiguresGrid, rowSx } from './cells';
@@ -21,12 +21,11 @@ const APART_M = 4;
 
 /** The ground feature by feature: put down by a stamp, then placed and sized by numbers or on the ribbon. */
 export function GroundPage() {
-  const { spec: plan } = useWalk();
+  const features = useWalkPart((w) => w.ground.features);
   const change = useWalkChange();
   const chosen = useSession((s) => s.chosen);
   const set = useSession((s) => s.set);
   const file = useRef<HTMLInputElement>(null);
-  const { features } = plan.ground;
   const add = (make: (at: Pick<GroundFeature, 'id' | 'name' | 'x' | 'z' | 'headingDeg'>) => GroundFeature, label: string) => {
     const id = crypto.randomUUID();
     const z = features.reduce((far, f) => Math.max(far, f.z + APART_M), AHEAD_M);
@@ -43,11 +42,6 @@ export function GroundPage() {
     change(`add ${label.toLowerCase()}`, (p) => void p.ground.features.push(made as never));
     set({ chosen: { kind: 'feature', key: id } });
   };
-  const alter = (id: string, label: string, values: Partial<Record<string, unknown>>) =>
-    change(label, (p) => {
-      const found = p.ground.features.find((f) => f.id === id);
-      if (found) Object.assign(found, values);
-    });
   return (
     <Box sx={{ display: 'grid', gap: 0.75 }}>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.25, alignItems: 'center' }}>
@@ -81,70 +75,79 @@ export function GroundPage() {
       </Box>
       {features.length === 0 && <Typography sx={{ color: 'text.secondary' }}>Level ground everywhere.</Typography>}
       {features.map((f) => (
-        <Box
-          key={f.id}
-          data-feature={f.id}
-          sx={rowSx(chosen?.kind === 'feature' && chosen.key === f.id)}
-          onFocus={() => set({ chosen: { kind: 'feature', key: f.id } })}
-        >
-          <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.25 }}>
-            <Typography sx={{ fontWeight: 600 }}>{f.name}</Typography>
-            <Typography sx={{ color: 'text.secondary', fontSize: 12.5 }}>{FEATURE_WORDS[f.kind]}</Typography>
-            <Box sx={{ flex: 1 }} />
-            <Button
-              aria-label={`Remove ${f.name}`}
-              onClick={() => change(`remove ${f.name}`, (p) => void (p.ground.features = p.ground.features.filter((o) => o.id !== f.id)))}
-              sx={{ minWidth: 0 }}
-            >
-              Remove
-            </Button>
-          </Box>
-          <FiguresGrid>
-            <Figures name={`${f.name} ahead`} label="ahead" value={f.z} range={PLACE} onChange={(v) => alter(f.id, 'move ground', { z: v })} />
-            <Figures name={`${f.name} to the left`} label="left" value={f.x} range={PLACE} onChange={(v) => alter(f.id, 'move ground', { x: v })} />
-            <Figures
-              name={`${f.name} heading`}
-              label="heading"
-              unit="°"
-              digits={0}
-              step={5}
-              value={f.headingDeg}
-              range={[-1080, 1080]}
-              onChange={(v) => alter(f.id, 'turn ground', { headingDeg: v })}
-            />
-            {SIZES[f.kind].map(([field, label, unit, range, step, digits]) => (
-              <Figures
-                key={field}
-                name={`${f.name} ${label}`}
-                label={label}
-                unit={unit}
-                digits={digits}
-                step={step}
-                range={range}
-                value={(f as unknown as Record<string, number>)[field]!}
-                onChange={(v) => alter(f.id, `size ${f.name}`, { [field]: digits === 0 ? Math.round(v) : v })}
-              />
-            ))}
-          </FiguresGrid>
-          {f.kind === 'obstacle' && (
-            <Select
-              value={f.shape}
-              variant="standard"
-              inputProps={{ 'aria-label': `${f.name}: shape` }}
-              onChange={(e) => alter(f.id, 'shape', { shape: e.target.value })}
-              sx={{ fontSize: 13 }}
-            >
-              <MenuItem value="disc">round</MenuItem>
-              <MenuItem value="box">with corners</MenuItem>
-            </Select>
-          )}
-          {f.kind === 'bystander' && <BodyChoice name={f.name} value={f.body} onChoose={(body) => alter(f.id, 'who stands there', { body })} />}
-          {f.kind === 'stones' && <Typography sx={{ color: 'text.secondary', fontSize: 12.5 }}>{f.stones.length} stones; drag them on the ribbon.</Typography>}
-        </Box>
+        <FeatureRow key={f.id} f={f} chosen={chosen?.kind === 'feature' && chosen.key === f.id} />
       ))}
     </Box>
   );
 }
+
+/** One feature in numbers; while one is dragged the others are not rendered again. */
+const FeatureRow = memo(function FeatureRow({ f, chosen }: { f: GroundFeature; chosen: boolean }) {
+  const change = useWalkChange();
+  const set = useSession((s) => s.set);
+  const alter = (label: string, values: Partial<Record<string, unknown>>) =>
+    change(label, (p) => {
+      const found = p.ground.features.find((o) => o.id === f.id);
+      if (found) Object.assign(found, values);
+    });
+  return (
+    <Box data-feature={f.id} sx={rowSx(chosen)} onFocus={() => set({ chosen: { kind: 'feature', key: f.id } })}>
+      <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.25 }}>
+        <Typography sx={{ fontWeight: 600 }}>{f.name}</Typography>
+        <Typography sx={{ color: 'text.secondary', fontSize: 12.5 }}>{FEATURE_WORDS[f.kind]}</Typography>
+        <Box sx={{ flex: 1 }} />
+        <Button
+          aria-label={`Remove ${f.name}`}
+          onClick={() => change(`remove ${f.name}`, (p) => void (p.ground.features = p.ground.features.filter((o) => o.id !== f.id)))}
+          sx={{ minWidth: 0 }}
+        >
+          Remove
+        </Button>
+      </Box>
+      <FiguresGrid>
+        <Figures name={`${f.name} ahead`} label="ahead" value={f.z} range={PLACE} onChange={(v) => alter('move ground', { z: v })} />
+        <Figures name={`${f.name} to the left`} label="left" value={f.x} range={PLACE} onChange={(v) => alter('move ground', { x: v })} />
+        <Figures
+          name={`${f.name} heading`}
+          label="heading"
+          unit="°"
+          digits={0}
+          step={5}
+          value={f.headingDeg}
+          range={[-1080, 1080]}
+          onChange={(v) => alter('turn ground', { headingDeg: v })}
+        />
+        {SIZES[f.kind].map(([field, label, unit, range, step, digits]) => (
+          <Figures
+            key={field}
+            name={`${f.name} ${label}`}
+            label={label}
+            unit={unit}
+            digits={digits}
+            step={step}
+            range={range}
+            value={(f as unknown as Record<string, number>)[field]!}
+            onChange={(v) => alter(`size ${f.name}`, { [field]: digits === 0 ? Math.round(v) : v })}
+          />
+        ))}
+      </FiguresGrid>
+      {f.kind === 'obstacle' && (
+        <Select
+          value={f.shape}
+          variant="standard"
+          inputProps={{ 'aria-label': `${f.name}: shape` }}
+          onChange={(e) => alter('shape', { shape: e.target.value })}
+          sx={{ fontSize: 13 }}
+        >
+          <MenuItem value="disc">round</MenuItem>
+          <MenuItem value="box">with corners</MenuItem>
+        </Select>
+      )}
+      {f.kind === 'bystander' && <BodyChoice name={f.name} value={f.body} onChoose={(body) => alter('who stands there', { body })} />}
+      {f.kind === 'stones' && <Typography sx={{ color: 'text.secondary', fontSize: 12.5 }}>{f.stones.length} stones; drag them on the ribbon.</Typography>}
+    </Box>
+  );
+});
 
 /** Who stands there: a body of the project, or a shipped one by its key. */
 function BodyChoice({ name, value, onChoose }: { name: string; value: string; onChoose: (id: string) => void }) {

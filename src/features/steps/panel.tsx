@@ -4,8 +4,8 @@ import Box from '@mui/material/Box';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
-import { useWalk } from '../document/selectors';
+import { memo, useState } from 'react';
+import { useWalkPart } from '../document/selectors';
 import { useSession } from '../stage/session';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
@@ -23,8 +23,8 @@ type Page = (typeof PAGES)[number];
 const PAGE_OF = { knot: 'course', feature: 'ground', print: 'prints' } as const;
 
 /** The Steps station: a walk laid out by rules, by its course and ground, in time, and print by print. */
-export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
-  const { spec: plan } = useWalk();
+export const StepsPanel = memo(function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
+  const free = useWalkPart((w) => w.free !== null);
   const chosen = useSession((s) => s.chosen);
   const [page, setPage] = useState<Page>('rules');
   const [followed, setFollowed] = useState(chosen);
@@ -43,7 +43,7 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
           This cannot be walked: {motion.trouble}. A few steps straight on are shown instead.
         </Alert>
       )}
-      {plan.free && page !== 'prints' && page !== 'ground' && (
+      {free && page !== 'prints' && page !== 'ground' && (
         <Alert severity="info" sx={{ py: 0 }}>
           The prints of this walk are free: what is set here waits until they are tied to the course again (page prints).
         </Alert>
@@ -66,4 +66,4 @@ export function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Cloc
       {page === 'prints' && <PrintsPage motion={motion} clock={clock} />}
     </Box>
   );
-}
+});

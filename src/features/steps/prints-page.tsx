@@ -3,7 +3,6 @@ import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
 import { useMemo } from 'react';
 import { printsCsv, printsSvg } from '@/core/sheet/prints';
-import { printFaults } from '@/core/steps/faults';
 import { useWalk } from '../document/selectors';
 import { saveAs } from '../library/actions';
 import type { Clock } from '../stage/clock';
@@ -24,7 +23,7 @@ export function PrintsPage({ motion, clock }: { motion: StageMotion; clock: Cloc
   const set = useSession((s) => s.set);
   const { source } = motion;
   const holds = useMemo(() => source.footholds(0, source.duration).filter((h) => h.landing > 0), [source]);
-  const faults = useMemo(() => printFaults(source), [source]);
+  const { faults } = motion;
   const steps = chosenPrints(chosen);
   const name = plan.name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-') || 'walk';
   return (

@@ -1,4 +1,4 @@
-import type { PointerEvent as ReactPointer } from 'react';
+import { memo, type PointerEvent as ReactPointer } from 'react';
 import type { Sole } from '@/core/body/sole';
 import { toDegrees } from '@/core/math/scalar';
 import type { Foothold } from '@/core/motion/motion';
@@ -27,7 +27,7 @@ interface PrintProps {
   readonly onGrab: (hold: Foothold, part: 'whole' | 'stalk', e: ReactPointer) => void;
 }
 
-export function Print({ hold, map, sole, chosen, moved, fault, onGrab }: PrintProps) {
+export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault, onGrab }: PrintProps) {
   const [x, y] = map.px(hold.x, hold.z);
   const { scale } = map.view;
   const ink = hold.side === 0 ? 'var(--left)' : 'var(--right)';
@@ -93,4 +93,4 @@ export function Print({ hold, map, sole, chosen, moved, fault, onGrab }: PrintPr
       )}
     </g>
   );
-}
+});

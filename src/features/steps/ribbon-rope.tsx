@@ -3,7 +3,7 @@ import { groundDistance, type Course } from '@/core/course/course';
 import type { RibbonMap } from './ribbon-view';
 
 /** The chart's rules: metres, and ten times finer where there is room. */
-export function Rules({ map, width, height }: { map: RibbonMap; width: number; height: number }) {
+export const Rules = memo(function Rules({ map, width, height }: { map: RibbonMap; width: number; height: number }) {
   const step = map.view.scale > 14 ? 1 : map.view.scale > 3 ? 5 : 25;
   const a = map.place(0, height),
     b = map.place(width, 0);
@@ -19,7 +19,7 @@ export function Rules({ map, width, height }: { map: RibbonMap; width: number; h
       ))}
     </g>
   );
-}
+});
 
 /** Where a way was looked for. */
 export const Searched = memo(function Searched({ places, map }: { places: readonly { readonly x: number; readonly z: number }[]; map: RibbonMap }) {
@@ -33,7 +33,7 @@ export const Searched = memo(function Searched({ places, map }: { places: readon
 });
 
 /** The course as a rope with a mark and its number every metre, and short feathers that show where the figure faces. */
-export function Rope({ course, facing, map }: { course: Course; facing: (s: number) => number; map: RibbonMap }) {
+export const Rope = memo(function Rope({ course, facing, map }: { course: Course; facing: (s: number) => number; map: RibbonMap }) {
   const p = [0, 0, 0, 0];
   const at = (s: number) => {
     course.at(s, p, 0);
@@ -73,4 +73,4 @@ export function Rope({ course, facing, map }: { course: Course; facing: (s: numb
       })}
     </g>
   );
-}
+});

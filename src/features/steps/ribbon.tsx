@@ -3,13 +3,13 @@ import { useEffect, useMemo, useRef, type RefObject } from 'react';
 import type { Course } from '@/core/course/course';
 import { toDegrees } from '@/core/math/scalar';
 import type { Foothold } from '@/core/motion/motion';
-import { printFaults } from '@/core/steps/faults';
 import { planCourse, planFacing } from '@/core/steps/motion';
 import { useWalk } from '../document/selectors';
 import { useWidth } from '../footfall/width';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { chosenPrints, useSession } from '../stage/session';
+import { useStable } from '../stage/use-stable';
 import { useChosenKeys } from './chosen-keys';
 import { addKnot, knotBefore, nearest } from './course-editing';
 import { useWalkChange } from './editing';
@@ -55,7 +55,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
   const facing = useMemo(() => course && planFacing({ facing: plan.facing }, course), [course, plan.facing]);
   const { source } = motion;
   const holds = useMemo(() => source.footholds(0, source.duration), [source]);
-  const faults = useMemo(() => new Map(printFaults(source).map((f) => [f.step, f.words])), [source]);
+  const faults = useMemo(() => new Map(motion.faults.map((f) => [f.step, f.words])), [motion.faults]);
   const box = useMemo(
     () => boxOf(holds, [...(plan.free ? [] : plan.course.knots), ...(plan.facing?.kind === 'point' ? [plan.facing] : [])]),
     [holds, plan.free, plan.course.knots, plan.facing],
@@ -63,6 +63,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
   const { map, fit: fitNow, pan } = useRibbonView(id, box, width, height, frame);
   const grab = useRibbonGrabs(motion, map, frame, pan);
   const onKey = useChosenKeys(motion);
+  const [onGround, onPrint] = [useStable(grab.ground), useStable(grab.print)];
   useEffect(() => {
     fit.current = fitNow;
   }, [fit, fitNow]);
@@ -104,14 +105,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
           </pattern>
         </defs>
         <Rules map={map} width={width} height={height} />
-        <RibbonGround
-          ground={plan.ground}
-          map={map}
-          width={width}
-          height={height}
-          chosen={chosen?.kind === 'feature' ? chosen.key : null}
-          onGrab={grab.ground}
-        />
+        <RibbonGround ground={plan.ground} map={map} width={width} height={height} chosen={chosen?.kind === 'feature' ? chosen.key : null} onGrab={onGround} />
         {searched && <Searched places={searched} map={map} />}
         {course && !plan.free && <Rope course={course} facing={facing!} map={map} />}
         {plan.facing?.kind === 'point' && <FacedPlace place={plan.facing} map={map} onGrab={grab.faced} />}
@@ -124,7 +118,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
             chosen={h.step > 0 && steps.includes(h.step)}
             moved={edited.has(h.step)}
             fault={faults.get(h.step) ?? null}
-            onGrab={grab.print}
+            onGrab={onPrint}
           />
         ))}
         {!plan.free && <RibbonKnots knots={plan.course.knots} map={map} chosen={chosen?.kind === 'knot' ? chosen.key : null} onGrab={grab.knot} />}

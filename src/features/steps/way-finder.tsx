@@ -3,13 +3,14 @@ import Button from '@mui/material/Button';
 import FormControlLabel from '@mui/material/FormControlLabel';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
-import { useEffect, useId, useState } from 'react';
+import { memo, useEffect, useId, useState } from 'react';
 import { buildGround } from '@/core/ground/build';
 import { courseOfWay, facingAtEnd } from '@/core/course/way-course';
 import { toRadians } from '@/core/math/scalar';
 import { bodyRooms } from '@/core/project/motion-spec';
 import { Cancelled } from '@/workers/client';
-import { useWalk } from '../document/selectors';
+import { specOf, useDocumentStore } from '../document/context';
+import { planIdOf } from '../document/selectors';
 import { useEngine } from '../stage/measure';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
@@ -21,8 +22,8 @@ const ROOM = 0.17;
 const REACH = 1.3;
 
 /** Looks for a way from the first knot of the course to the last, round what stands there, and makes a course of it. */
-export function WayFinder({ motion }: { motion: StageMotion }) {
-  const { spec: plan } = useWalk();
+export const WayFinder = memo(function WayFinder({ motion }: { motion: StageMotion }) {
+  const store = useDocumentStore();
   const change = useWalkChange();
   const engine = useEngine();
   const lane = useId();
@@ -33,8 +34,9 @@ export function WayFinder({ motion }: { motion: StageMotion }) {
   useEffect(() => () => engine.cancel(lane), [engine, lane]);
   useEffect(() => () => set({ searched: null }), [set]);
   const [facing, setFacing] = useState<number | null>(null);
-  const { knots } = plan.course;
   const look = () => {
+    const plan = specOf(store.getState(), 'plan', planIdOf(store.getState()));
+    const { knots } = plan.course;
     const [a, second, b] = [knots[0]!, knots[1]!, knots[knots.length - 1]!];
     const radius = ROOM * motion.body.spec.stature;
     const bodies = bodyRooms(motion.part, plan.ground);
@@ -114,4 +116,4 @@ export function WayFinder({ motion }: { motion: StageMotion }) {
       )}
     </Box>
   );
-}
+});

@@ -67,6 +67,19 @@ interface Drawn {
   pictures: number;
 }
 
+/** Tells whether a pointer is held down anywhere; returns what ends that. */
+function listenPressed(tell: (pressed: boolean) => void): () => void {
+  const down = () => tell(true),
+    up = () => tell(false);
+  const heard = [
+    ['pointerdown', down],
+    ['pointerup', up],
+    ['pointercancel', up],
+  ] as const;
+  for (const [event, run] of heard) window.addEventListener(event, run, true);
+  return () => heard.forEach(([event, run]) => window.removeEventListener(event, run, true));
+}
+
 /** Draws the walkway from the animation loop; React only hands it what to show. */
 export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, resting, onRest }: Props) {
   const { scene, gl, camera, size } = useThree();
@@ -82,6 +95,8 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
   /** Seconds for which nothing has changed. */
   const still = useRef(0);
   const restless = useRef(0);
+  const pressed = useRef(false);
+  useEffect(() => listenPressed((now) => void (pressed.current = now)), []);
   const latest = useRef(motion);
   latest.current = motion;
   const { session } = clock;
@@ -164,7 +179,8 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     if (same && !now.changed && !soleMoves.current) {
       still.current += delta;
       restless.current = 0;
-      if (!resting && pace.current.level > 0 && still.current > REST_AFTER_S) onRest(true);
+      // What is still being changed, or held, will move again.
+      if (!resting && pace.current.level > 0 && still.current > REST_AFTER_S && motion.settled && !pressed.current) onRest(true);
       return;
     }
     still.current = 0;

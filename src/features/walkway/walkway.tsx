@@ -2,7 +2,7 @@
 import { Canvas } from '@react-three/fiber';
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { useEffect, useRef, useState, useSyncExternalStore, type RefObject } from 'react';
+import { memo, useEffect, useRef, useState, useSyncExternalStore, type RefObject } from 'react';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
@@ -24,7 +24,7 @@ const NEVER_CHANGES = () => () => {};
 const UNKNOWN = () => null;
 
 /** The three-dimensional view: the figure on its chart, and the sole view in its corner. */
-export function Walkway(props: Props) {
+export const Walkway = memo(function Walkway(props: Props) {
   const drawing = useSyncExternalStore(NEVER_CHANGES, askBrowser, UNKNOWN);
   return (
     <Box sx={{ position: 'relative', width: 1, height: 1, minHeight: 0 }} data-testid="walkway">
@@ -39,7 +39,7 @@ export function Walkway(props: Props) {
       )}
     </Box>
   );
-}
+});
 
 /** Lets the playhead go on where no picture is drawn that would carry it. */
 function PlainTime({ motion, clock }: Pick<Props, 'motion' | 'clock'>) {
