@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
+import { memo } from 'react';
 import { SWINGING } from '@/core/gait/without-channel';
 import { TRACK_RANGES, type PlanSpec } from '@/core/steps/plan';
 import { useWalkChange } from './editing';
@@ -12,9 +13,9 @@ const LABELS = new Map(SWINGING.map((e) => [e.path, e.parameter.label]));
 const FIRST = 'head.turn';
 
 /** Amounts of single channels over time. */
-export function ChannelAmounts({ plan }: { plan: PlanSpec }) {
+export const ChannelAmounts = memo(function ChannelAmounts({ channels }: { channels: PlanSpec['channels'] }) {
   const change = useWalkChange();
-  const taken = plan.channels.map((c) => c.channel);
+  const taken = channels.map((c) => c.channel);
   const next = [FIRST, ...LABELS.keys()].find((path) => !taken.includes(path));
   return (
     <Box>
@@ -28,7 +29,7 @@ export function ChannelAmounts({ plan }: { plan: PlanSpec }) {
           Add a channel
         </Button>
       </Head>
-      {plan.channels.map(({ channel, amount }, i) => {
+      {channels.map(({ channel, amount }, i) => {
         const label = LABELS.get(channel)!;
         return (
           <Box key={channel} data-track={channel}>
@@ -78,4 +79,4 @@ export function ChannelAmounts({ plan }: { plan: PlanSpec }) {
       })}
     </Box>
   );
-}
+});

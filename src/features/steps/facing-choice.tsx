@@ -2,6 +2,7 @@ import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Typography from '@mui/material/Typography';
+import { memo } from 'react';
 import { PLACE_LIMIT_M } from '@/core/course/spec';
 import type { PlanSpec } from '@/core/steps/plan';
 import { useWalkPart } from '../document/selectors';
@@ -22,7 +23,7 @@ function placeBeside({ course: { knots } }: PlanSpec): { x: number; z: number } 
 }
 
 /** Where the figure faces while it goes along its course. */
-export function FacingChoice() {
+export const FacingChoice = memo(function FacingChoice() {
   const facing = useWalkPart((w) => w.facing);
   const change = useWalkChange();
   const choose = (kind: Kind) =>
@@ -73,4 +74,4 @@ export function FacingChoice() {
       )}
     </Box>
   );
-}
+});

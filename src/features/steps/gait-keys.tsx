@@ -1,5 +1,6 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import { memo } from 'react';
 import { LONGEST, type PlanSpec } from '@/core/steps/plan';
 import { useDocument } from '../document/context';
 import { gaitFor } from '../document/selectors';
@@ -9,9 +10,9 @@ import { useWalkChange } from './editing';
 import { Head } from './track-keys';
 
 /** Gaits the walk goes over into on its way. */
-export function GaitKeys({ plan }: { plan: PlanSpec }) {
+export const GaitKeys = memo(function GaitKeys({ gaits, gait }: Pick<PlanSpec, 'gaits' | 'gait'>) {
   const change = useWalkChange();
-  const own = useDocument((s) => gaitFor(s, plan.gait));
+  const own = useDocument((s) => gaitFor(s, gait));
   const add = () =>
     change('add a gait', (p) => {
       const last = p.gaits[p.gaits.length - 1];
@@ -22,14 +23,14 @@ export function GaitKeys({ plan }: { plan: PlanSpec }) {
       <Head label="Gaits" about="From one gait into another within the walk, at a distance along the course.">
         <Button onClick={add}>Add a gait</Button>
       </Head>
-      {plan.gaits.map((key, i) => (
+      {gaits.map((key, i) => (
         <Box key={i} data-gait-key={i} sx={{ ...rowSx(false), display: 'flex', flexWrap: 'wrap', gap: 0.5, alignItems: 'center' }}>
           <GaitValue value={key.gait} label={`Gait ${i + 1} of the walk`} onChoose={(g) => change('gait on the way', (p) => void (p.gaits[i]!.gait = g))} />
           <Figures
             name={`Gait ${i + 1} from`}
             label="from"
             value={key.at}
-            range={[i > 0 ? plan.gaits[i - 1]!.at + 0.01 : 0, plan.gaits[i + 1] ? plan.gaits[i + 1]!.at - 0.01 : LONGEST.distance]}
+            range={[i > 0 ? gaits[i - 1]!.at + 0.01 : 0, gaits[i + 1] ? gaits[i + 1]!.at - 0.01 : LONGEST.distance]}
             step={0.25}
             onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.at = v))}
           />
@@ -48,7 +49,7 @@ export function GaitKeys({ plan }: { plan: PlanSpec }) {
       ))}
     </Box>
   );
-}
+});
 
 function GaitValue({ value, label, onChoose }: { value: string; label: string; onChoose: (id: string) => void }) {
   const known = useDocument((s) => gaitFor(s, value));

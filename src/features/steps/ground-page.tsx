@@ -20,7 +20,7 @@ const AHEAD_M = 3;
 const APART_M = 4;
 
 /** The ground feature by feature: put down by a stamp, then placed and sized by numbers or on the ribbon. */
-export function GroundPage() {
+export const GroundPage = memo(function GroundPage() {
   const features = useWalkPart((w) => w.ground.features);
   const change = useWalkChange();
   const chosen = useSession((s) => s.chosen);
@@ -79,7 +79,7 @@ export function GroundPage() {
       ))}
     </Box>
   );
-}
+});
 
 /** One feature in numbers; while one is dragged the others are not rendered again. */
 const FeatureRow = memo(function FeatureRow({ f, chosen }: { f: GroundFeature; chosen: boolean }) {

@@ -1,25 +1,26 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
+import { memo } from 'react';
 import { LONGEST, REST_RANGE, type PlanSpec } from '@/core/steps/plan';
 import { Figures, rowSx } from './cells';
 import { useWalkChange } from './editing';
 import { Head } from './track-keys';
 
 /** Rests on the way. */
-export function Halts({ plan }: { plan: PlanSpec }) {
+export const Halts = memo(function Halts({ halts }: { halts: PlanSpec['halts'] }) {
   const change = useWalkChange();
   return (
     <Box>
       <Head label="Rests" about="The figure closes its feet at a distance along the course, stands, and goes on.">
         <Button onClick={() => change('add a rest', (p) => void p.halts.push({ at: (p.halts[p.halts.length - 1]?.at ?? 0) + 3, rest: 2 }))}>Add a rest</Button>
       </Head>
-      {plan.halts.map((halt, i) => (
+      {halts.map((halt, i) => (
         <Box key={i} data-halt={i} sx={{ ...rowSx(false), display: 'flex', gap: 1 }}>
           <Figures
             name={`Rest ${i + 1} at`}
             label="at"
             value={halt.at}
-            range={[i > 0 ? plan.halts[i - 1]!.at + 0.01 : 0, plan.halts[i + 1] ? plan.halts[i + 1]!.at - 0.01 : LONGEST.distance]}
+            range={[i > 0 ? halts[i - 1]!.at + 0.01 : 0, halts[i + 1] ? halts[i + 1]!.at - 0.01 : LONGEST.distance]}
             step={0.25}
             onChange={(v) => change('move a rest', (p) => void (p.halts[i]!.at = v))}
           />
@@ -39,4 +40,4 @@ export function Halts({ plan }: { plan: PlanSpec }) {
       ))}
     </Box>
   );
-}
+});

@@ -48,22 +48,29 @@ export const StepsPanel = memo(function StepsPanel({ motion, clock }: { motion: 
           The prints of this walk are free: what is set here waits until they are tied to the course again (page prints).
         </Alert>
       )}
-      <Tabs
-        value={page}
-        onChange={(_, v: Page) => setPage(v)}
-        aria-label="Walk"
-        variant="fullWidth"
-        sx={{ minHeight: 32, '& .MuiTab-root': { minHeight: 32, minWidth: 0, px: 0.5 } }}
-      >
-        {PAGES.map((p) => (
-          <Tab key={p} value={p} label={p} id={`walk-${p}`} />
-        ))}
-      </Tabs>
+      <PageTabs page={page} onPage={setPage} />
       {page === 'rules' && <RulesPage motion={motion} clock={clock} />}
       {page === 'course' && <CoursePage motion={motion} />}
       {page === 'ground' && <GroundPage />}
       {page === 'tracks' && <TracksPage />}
       {page === 'prints' && <PrintsPage motion={motion} clock={clock} />}
     </Box>
+  );
+});
+
+/** Tabs look at where they lie whenever they are rendered: only when another page is opened. */
+const PageTabs = memo(function PageTabs({ page, onPage }: { page: Page; onPage: (page: Page) => void }) {
+  return (
+    <Tabs
+      value={page}
+      onChange={(_, v: Page) => onPage(v)}
+      aria-label="Walk"
+      variant="fullWidth"
+      sx={{ minHeight: 32, '& .MuiTab-root': { minHeight: 32, minWidth: 0, px: 0.5 } }}
+    >
+      {PAGES.map((p) => (
+        <Tab key={p} value={p} label={p} id={`walk-${p}`} />
+      ))}
+    </Tabs>
   );
 });

@@ -5,12 +5,14 @@ import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Switch from '@mui/material/Switch';
 import Typography from '@mui/material/Typography';
+import { memo } from 'react';
 import { PLACE_LIMIT_M } from '@/core/course/spec';
 import { frameAt, timeOfFrame } from '@/core/steps/frame-numbers';
 import { EDIT_RANGES, plainPrintEdit, type PrintEditSpec } from '@/core/steps/print-spec';
 import { LONGEST, type PlanSpec } from '@/core/steps/plan';
 import { useNames, useWalk } from '../document/selectors';
 import { useSession } from '../stage/session';
+import { useStable } from '../stage/use-stable';
 import { Figures, FiguresGrid } from './cells';
 import type { PrintNumber, usePrintActions } from './print-actions';
 
@@ -41,6 +43,7 @@ export function PrintEditor({ steps, actions }: Props) {
   const step = steps[0]!;
   const edit = plan.edits.find((e) => e.step === step) ?? plainPrintEdit(step);
   const free = plan.free?.prints[step - 1];
+  const chooseGait = useStable((gait: string | null) => actions.setGait(steps, gait));
   if (plan.free && !free) return null;
   return (
     <Box>
@@ -50,7 +53,13 @@ export function PrintEditor({ steps, actions }: Props) {
         {edit.added && !free && ', put in'}
         {edit.leftOut > 0 && !free && `, ${edit.leftOut} left out before it`}
       </Typography>
-      <Doings steps={steps} actions={actions} plan={plan} />
+      <Doings
+        steps={steps}
+        actions={actions}
+        free={plan.free !== null}
+        edited={plan.edits.some((e) => steps.includes(e.step))}
+        paste={actions.paste !== null}
+      />
       {free ? (
         <FreeNumbers step={step} actions={actions} plan={plan} />
       ) : (
@@ -70,16 +79,14 @@ export function PrintEditor({ steps, actions }: Props) {
           ))}
         </FiguresGrid>
       )}
-      <OwnGait step={step} value={free ? free.gait : edit.gait} onChoose={(gait) => actions.setGait(steps, gait)} />
-      {!free && <Mark step={step} held={edit.held} actions={actions} plan={plan} />}
+      <OwnGait step={step} value={free ? free.gait : edit.gait} onChoose={chooseGait} />
+      {!free && <Mark step={step} held={edit.held} actions={actions} shot={plan.shot} />}
     </Box>
   );
 }
 
-function Doings({ steps, actions, plan }: Props & { plan: PlanSpec }) {
+const Doings = memo(function Doings({ steps, actions, free, edited, paste }: Props & { free: boolean; edited: boolean; paste: boolean }) {
   const step = steps[0]!;
-  const free = plan.free !== null;
-  const edited = plan.edits.some((e) => steps.includes(e.step));
   return (
     <Box sx={{ display: 'flex', flexWrap: 'wrap', '& .MuiButton-root': { minWidth: 0, px: 0.75 } }}>
       <Button disabled={free} title="A print is put in before this one; the feet change from there on." onClick={() => actions.add(step)}>
@@ -100,7 +107,7 @@ function Doings({ steps, actions, plan }: Props & { plan: PlanSpec }) {
       <Button disabled={free || !edited} title="To be put on the prints of this or another walk." onClick={() => actions.copy(steps)}>
         Copy
       </Button>
-      <Button disabled={free || !actions.paste} onClick={() => actions.paste?.(step)}>
+      <Button disabled={free || !paste} onClick={() => actions.paste?.(step)}>
         Paste
       </Button>
       <Button disabled={free || !edited} onClick={() => actions.reset(steps)}>
@@ -108,7 +115,7 @@ function Doings({ steps, actions, plan }: Props & { plan: PlanSpec }) {
       </Button>
     </Box>
   );
-}
+});
 
 function FreeNumbers({ step, actions, plan }: { step: number; actions: Actions; plan: PlanSpec }) {
   const print = plan.free!.prints[step - 1]!;
@@ -173,7 +180,7 @@ function FreeNumbers({ step, actions, plan }: { step: number; actions: Actions; 
   );
 }
 
-function OwnGait({ step, value, onChoose }: { step: number; value: string | null; onChoose: (gait: string | null) => void }) {
+const OwnGait = memo(function OwnGait({ step, value, onChoose }: { step: number; value: string | null; onChoose: (gait: string | null) => void }) {
   const gaits = useNames('gait');
   return (
     <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr', alignItems: 'center', gap: 1, mt: 0.5 }}>
@@ -193,10 +200,10 @@ function OwnGait({ step, value, onChoose }: { step: number; value: string | null
       </Select>
     </Box>
   );
-}
+});
 
 /** A mark to hit: where, and at which frame. */
-function Mark({ step, held, actions, plan }: { step: number; held: PrintEditSpec['held']; actions: Actions; plan: PlanSpec }) {
+const Mark = memo(function Mark({ step, held, actions, shot }: { step: number; held: PrintEditSpec['held']; actions: Actions; shot: PlanSpec['shot'] }) {
   const fps = useSession((s) => s.fps);
   return (
     <Box>
@@ -242,9 +249,9 @@ function Mark({ step, held, actions, plan }: { step: number; held: PrintEditSpec
                 unit="fr"
                 digits={1}
                 step={1}
-                value={frameAt(plan.shot, fps, held.time)}
-                range={[frameAt(plan.shot, fps, 0), frameAt(plan.shot, fps, LONGEST.time)]}
-                onChange={(frame) => actions.setHeld(step, { time: timeOfFrame(plan.shot, fps, frame) })}
+                value={frameAt(shot, fps, held.time)}
+                range={[frameAt(shot, fps, 0), frameAt(shot, fps, LONGEST.time)]}
+                onChange={(frame) => actions.setHeld(step, { time: timeOfFrame(shot, fps, frame) })}
               />
               <Figures
                 name={`Mark ${step} time`}
@@ -262,4 +269,4 @@ function Mark({ step, held, actions, plan }: { step: number; held: PrintEditSpec
       )}
     </Box>
   );
-}
+});

@@ -1,13 +1,14 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { printsCsv, printsSvg } from '@/core/sheet/prints';
 import { useWalk } from '../document/selectors';
 import { saveAs } from '../library/actions';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { chosenPrints, useSession } from '../stage/session';
+import { useStable, useStableActions } from '../stage/use-stable';
 import { FootholdsTable } from './footholds-table';
 import { usePrintActions } from './print-actions';
 import { PrintEditor } from './print-editor';
@@ -18,13 +19,17 @@ const MOST_TOLD = 6;
 /** The prints in numbers: each one's place and times, what was changed by hand, what cannot be stepped. */
 export function PrintsPage({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const { spec: plan } = useWalk();
-  const actions = usePrintActions(motion);
+  const actions = useStableActions(usePrintActions(motion));
   const chosen = useSession((s) => s.chosen);
   const set = useSession((s) => s.set);
   const { source } = motion;
-  const holds = useMemo(() => source.footholds(0, source.duration).filter((h) => h.landing > 0), [source]);
+  // Hundreds of rows follow once the walk stands still; while it is dragged the ribbon tells.
+  const [still, setStill] = useState(source);
+  if (motion.settled && still !== source) setStill(source);
+  const holds = useMemo(() => still.footholds(0, still.duration).filter((h) => h.landing > 0), [still]);
+  const choose = useStable((step: number) => set({ chosen: { kind: 'print', key: step } }));
   const { faults } = motion;
-  const steps = chosenPrints(chosen);
+  const steps = useMemo(() => chosenPrints(chosen), [chosen]);
   const name = plan.name.toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-') || 'walk';
   return (
     <Box sx={{ display: 'grid', gap: 0.75 }}>
@@ -67,13 +72,7 @@ export function PrintsPage({ motion, clock }: { motion: StageMotion; clock: Cloc
         <Button onClick={() => saveAs(`${name}-prints.csv`, printsCsv(source), 'text/csv')}>Table (CSV)</Button>
         <Button onClick={() => saveAs(`${name}-prints.svg`, printsSvg(source), 'image/svg+xml')}>To scale (SVG)</Button>
       </Box>
-      <FootholdsTable
-        holds={holds}
-        duration={source.duration}
-        clock={clock}
-        chosen={steps[0] ?? null}
-        onChoose={(s) => set({ chosen: { kind: 'print', key: s } })}
-      />
+      <FootholdsTable holds={holds} duration={still.duration} clock={clock} chosen={steps[0] ?? null} onChoose={choose} />
     </Box>
   );
 }

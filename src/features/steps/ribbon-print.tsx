@@ -17,6 +17,13 @@ const rightSole = ({ heelBack: b, ballAhead: m, tipAhead: t, breadth }: Sole): s
   return `M${-b} ${-w * 0.76}L${m * 0.3} ${-w * 0.68}L${m} ${-w}L${t} ${-w}L${t} ${w}L${m} ${w}L${m * 0.3} ${w * 0.68}L${-b} ${w * 0.76}Z`;
 };
 
+/** Strokes across a sole, in metres. A pattern would be drawn anew with all that lies about it, whatever moves. */
+const hatching = ({ heelBack, tipAhead, breadth }: Sole): string => {
+  const w = breadth * 0.4;
+  const strokes = Array.from({ length: 6 }, (_, i) => -heelBack + w + ((heelBack + tipAhead - 2 * w) * i) / 5);
+  return strokes.map((x) => `M${(x - w).toFixed(4)} ${(-w).toFixed(4)}L${(x + w).toFixed(4)} ${w.toFixed(4)}`).join('');
+};
+
 interface PrintProps {
   readonly hold: Foothold;
   readonly map: RibbonMap;
@@ -42,12 +49,13 @@ export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault
         <path
           d={hold.side === 0 ? leftSole(sole) : rightSole(sole)}
           transform={`scale(${size} ${-size})`}
-          fill={fault ? 'url(#fault-hatch)' : ink}
-          fillOpacity={fault ? 1 : hold.step === 0 ? 0.25 : 0.75}
+          fill={fault ? 'var(--paper)' : ink}
+          fillOpacity={hold.step === 0 && !fault ? 0.25 : 0.75}
           stroke={chosen ? 'currentColor' : ink}
           strokeWidth={(chosen ? 2.2 : 1) / size}
           strokeDasharray={moved ? `${3 / size} ${2 / size}` : undefined}
         />
+        {fault && <path d={hatching(sole)} transform={`scale(${size} ${-size})`} stroke="var(--fault)" strokeWidth={2 / size} data-hatched />}
         {size > 60 && (
           <text
             transform={`translate(${0.03 * size} 0) rotate(${toDegrees(hold.heading).toFixed(1)})`}

@@ -3,6 +3,7 @@ import { useEffect, useMemo, useRef, type RefObject } from 'react';
 import type { Course } from '@/core/course/course';
 import { toDegrees } from '@/core/math/scalar';
 import type { Foothold } from '@/core/motion/motion';
+import { draftedHolds } from '@/core/steps/drafted';
 import { planCourse, planFacing } from '@/core/steps/motion';
 import { useWalk } from '../document/selectors';
 import { useWidth } from '../footfall/width';
@@ -54,7 +55,16 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
   }, [plan, motion.gait]);
   const facing = useMemo(() => course && planFacing({ facing: plan.facing }, course), [course, plan.facing]);
   const { source } = motion;
-  const holds = useMemo(() => source.footholds(0, source.duration), [source]);
+  const planned = useMemo(() => source.footholds(0, source.duration), [source]);
+  const was = motion.part.plans.plan;
+  const holds = useMemo(() => {
+    if (motion.arriving || !was) return [];
+    const place = new Float64Array(4);
+    return draftedHolds(planned, was, { edits: plan.edits, free: plan.free }, (t) => {
+      source.place(t, place);
+      return place[3]!;
+    });
+  }, [planned, motion.arriving, was, plan.edits, plan.free, source]);
   const faults = useMemo(() => new Map(motion.faults.map((f) => [f.step, f.words])), [motion.faults]);
   const box = useMemo(
     () => boxOf(holds, [...(plan.free ? [] : plan.course.knots), ...(plan.facing?.kind === 'point' ? [plan.facing] : [])]),
@@ -99,11 +109,6 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
       sx={{ height, overflow: 'hidden', touchAction: 'none', userSelect: 'none', ...CHART_INK }}
     >
       <svg width={width} height={height} aria-hidden style={{ display: 'block' }}>
-        <defs>
-          <pattern id="fault-hatch" width={5} height={5} patternUnits="userSpaceOnUse" patternTransform="rotate(45)">
-            <line x1={0} y1={0} x2={0} y2={5} stroke="var(--fault)" strokeWidth={2} />
-          </pattern>
-        </defs>
         <Rules map={map} width={width} height={height} />
         <RibbonGround ground={plan.ground} map={map} width={width} height={height} chosen={chosen?.kind === 'feature' ? chosen.key : null} onGrab={onGround} />
         {searched && <Searched places={searched} map={map} />}

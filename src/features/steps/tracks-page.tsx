@@ -2,7 +2,8 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import { TRACK_RANGES, type PlanSpec, type TrackName, type TrackSpec } from '@/core/steps/plan';
+import { memo } from 'react';
+import { TRACK_RANGES, type TrackName, type TrackSpec } from '@/core/steps/plan';
 import { ChannelStrip } from '../channel/strip';
 import { useWalk } from '../document/selectors';
 import { ChannelAmounts } from './channel-amounts';
@@ -47,17 +48,17 @@ function one(over: TrackSpec['over'], value: number): TrackSpec {
 }
 
 /** What changes in the course of the walk: gaits, rests, pace and the like. */
-export function TracksPage() {
+export const TracksPage = memo(function TracksPage() {
   const { spec: plan } = useWalk();
   const change = useWalkChange();
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>
-      <GaitKeys plan={plan} />
-      <Halts plan={plan} />
+      <GaitKeys gaits={plan.gaits} gait={plan.gait} />
+      <Halts halts={plan.halts} />
       {TRACKS.map((t) => (
-        <TrackKeys key={t.name} plan={plan} {...t} />
+        <TrackKeys key={t.name} track={plan[t.name]} {...t} />
       ))}
-      <ChannelAmounts plan={plan} />
+      <ChannelAmounts channels={plan.channels} />
       <ChannelStrip
         path="plan.lengthShare"
         label="Longer steps"
@@ -70,11 +71,10 @@ export function TracksPage() {
       />
     </Box>
   );
-}
+});
 
-function TrackKeys({ plan, name, label, unit, about, start }: { plan: PlanSpec } & (typeof TRACKS)[number]) {
+const TrackKeys = memo(function TrackKeys({ track, name, label, unit, about, start }: { track: TrackSpec | null } & (typeof TRACKS)[number]) {
   const change = useWalkChange();
-  const track = plan[name];
   if (!track)
     return (
       <Head label={label} about={about}>
@@ -121,4 +121,4 @@ function TrackKeys({ plan, name, label, unit, about, start }: { plan: PlanSpec }
       />
     </Box>
   );
-}
+});

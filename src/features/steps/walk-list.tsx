@@ -2,31 +2,32 @@ import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
-import { useState } from 'react';
-import { useDocumentStore } from '../document/context';
-import { useNames, useWalk } from '../document/selectors';
+import { memo, useState } from 'react';
+import { specOf, useDocument, useDocumentStore } from '../document/context';
+import { planIdOf, useNames, useWalkPart } from '../document/selectors';
 import { editItem } from '../document/store';
 import { NameInPlace } from '../library/name-in-place';
 import { addWalk, chooseWalk, moveWalk, newWalk, removeWalk } from './walk-actions';
 
 /** The walks of the project: which is being laid out, and how one comes and goes. */
-export function WalkList() {
+export const WalkList = memo(function WalkList() {
   const store = useDocumentStore();
-  const { id, spec } = useWalk();
+  const id = useDocument(planIdOf);
+  const name = useWalkPart((w) => w.name);
   const walks = useNames('plan');
   const [naming, setNaming] = useState(false);
   return (
     <Box>
       <Select value={id} inputProps={{ 'aria-label': 'Walk' }} onChange={(e) => chooseWalk(store, e.target.value)} sx={{ width: 1 }}>
-        {walks.map(([walkId, name]) => (
+        {walks.map(([walkId, label]) => (
           <MenuItem key={walkId} value={walkId}>
-            {name}
+            {label}
           </MenuItem>
         ))}
       </Select>
       <Box sx={{ display: 'flex', gap: 0.25, mt: 0.25, '& .MuiButton-root': { minWidth: 0, px: 1 } }}>
         <Button onClick={() => newWalk(store)}>New</Button>
-        <Button onClick={() => addWalk(store, spec, `duplicate ${spec.name}`)}>Duplicate</Button>
+        <Button onClick={() => addWalk(store, specOf(store.getState(), 'plan', id), `duplicate ${name}`)}>Duplicate</Button>
         <Button onClick={() => setNaming(!naming)}>Rename</Button>
         <Button disabled={walks.length < 2} onClick={() => removeWalk(store, id)}>
           Remove
@@ -41,10 +42,10 @@ export function WalkList() {
       {naming && (
         <NameInPlace
           label="Name of the walk"
-          start={spec.name}
+          start={name}
           doIt="Rename"
-          onDone={(name) => {
-            editItem<'plan'>(store, id, 'rename walk', (p) => void (p.name = name));
+          onDone={(to) => {
+            editItem<'plan'>(store, id, 'rename walk', (p) => void (p.name = to));
             setNaming(false);
           }}
           onGiveUp={() => setNaming(false)}
@@ -52,4 +53,4 @@ export function WalkList() {
       )}
     </Box>
   );
-}
+});

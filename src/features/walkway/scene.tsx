@@ -185,7 +185,7 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     }
     still.current = 0;
     // What moves again, by playing or under the hand, is drawn as fast as it can be.
-    if (resting && (options.playing || ++restless.current > 2)) onRest(false);
+    if (resting && (options.playing || !motion.settled || pressed.current || ++restless.current > 2)) onRest(false);
     if (options.playing && pace.current.note(delta)) {
       now.setQuality(pace.current.quality);
       onLevel(pace.current.level);
@@ -235,7 +235,7 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     const over = frame.querySelector('canvas');
     if (over) over.style.display = soleEvery > 1 ? 'block' : 'none';
     const copy = soleEvery > 1 ? over : null;
-    if (playing && copy && drawn.current.pictures % soleEvery !== 0) return;
+    if ((playing || !motion.settled || pressed.current) && copy && drawn.current.pictures % soleEvery !== 0) return;
     const left = SOLE_PLACE.left;
     const bottom = size.height - SOLE_PLACE.top - height;
     gl.setScissorTest(true);
