@@ -116,7 +116,7 @@ export async function importProject(db: Database, input: unknown): Promise<Proje
   const items = stored.map(({ id, kind, spec }) => ({ id, kind, spec: readSpec(kind, spec) }));
   checkWhole(items, states);
   const kinds = new Map(items.map((i) => [i.id, i.kind]));
-  const specs = states.filter((s) => kinds.has(s.item)).map((s) => ({ ...s, spec: readSpec(kinds.get(s.item)!, s.spec) }));
+  const specs = states.map((s) => ({ ...s, spec: readSpec(kinds.get(s.item)!, s.spec) }));
   const project = items.find((i) => i.kind === 'project')!;
   return transact(db, async (transaction) => {
     const taken =
@@ -141,6 +141,9 @@ function checkWhole(items: readonly Pick<Item, 'id' | 'kind'>[], states: Backup[
   const faults: string[] = [];
   const twice = (keys: readonly string[]) => new Set(keys.map((k) => k.toLowerCase())).size !== keys.length;
   if (twice(items.map((i) => i.id))) faults.push('an id stands twice');
+  const ids = new Set(items.map((i) => i.id));
+  const lost = states.find((s) => !ids.has(s.item));
+  if (lost) faults.push(`a saved state is of an item that is not there, ${lost.item}`);
   if (twice(states.map((s) => `${s.item} ${s.version}`))) faults.push('a saved state stands twice');
   for (const kind of ITEM_KINDS) {
     const count = items.filter((i) => i.kind === kind).length;

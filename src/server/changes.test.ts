@@ -38,6 +38,14 @@ describe('a save of several items', () => {
     expect(await names()).toEqual(before);
   });
 
+  it('names each item once, as the database tells ids apart', async () => {
+    const gait = of('gait');
+    const twice = await problemOf(save(named(gait, 'One'), named({ ...gait, id: gait.id.toUpperCase() }, 'Two')));
+    expect([twice.status, twice.detail]).toEqual([422, 'changes: an id stands twice']);
+    expect((await problemOf(save(named({ ...gait, id: gait.id.toUpperCase() }, 'Two', 0)))).status).toBe(404);
+    expect((await names()).includes('Two')).toBe(false);
+  });
+
   it('whose answer was lost is known again, and changes nothing twice', async () => {
     const batch = { token: token(), changes: [named(of('gait'), 'One'), { kind: 'gait' as const, id: 'new-gait', version: 0, spec: of('gait', 1).spec }] };
     const first = await saveChanges(db, id, batch);

@@ -53,15 +53,17 @@ interface Conflict {
  * there. Every change writes a revision. Returns the new version of each item by its id.
  */
 export async function saveChanges(db: Database, projectId: string, { token, changes }: Batch): Promise<{ versions: Record<string, number> }> {
+  // The database takes capitals for small letters.
+  if (new Set(changes.map((c) => c.id.toLowerCase())).size < changes.length) throw new Problem(422, 'Not valid', 'changes: an id stands twice');
   const specs = changes.map((c) => (c.spec === null ? null : readSpec(c.kind, c.spec)));
   return transact(db, async (transaction) => {
     const project = await lockProject(db, projectId, transaction);
-    const rows = new Map((await db.models.items.findAll({ where: { id: changes.map((c) => c.id) }, transaction })).map((r) => [r.id, r]));
+    const rows = new Map((await db.models.items.findAll({ where: { id: changes.map((c) => c.id) }, transaction })).map((r) => [r.id.toLowerCase(), r]));
     const conflicts: Conflict[] = [];
     const versions: Record<string, number> = {};
     for (const [i, change] of changes.entries()) {
-      const row = rows.get(change.id) ?? null;
-      if (row && (row.projectId !== projectId || row.kind !== change.kind)) throw notFound(KINDS[change.kind].label);
+      const row = rows.get(change.id.toLowerCase()) ?? null;
+      if (row && (row.id !== change.id || row.projectId !== projectId || row.kind !== change.kind)) throw notFound(KINDS[change.kind].label);
       if (!row && change.version !== 0) throw notFound(KINDS[change.kind].label);
       if (await doneBefore(db, change, token, transaction)) versions[change.id] = change.version + 1;
       else if (row && !fits(row, change)) conflicts.push(standing(row));

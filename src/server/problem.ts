@@ -30,13 +30,35 @@ export async function answer(run: () => Promise<unknown>): Promise<Response> {
   }
 }
 
+/** Codes of connections that broke off, of the connector, the system and the server that goes down; numbers from 45000 on are the connector's. */
+const BROKEN_OFF = new Set([
+  'ECONNRESET',
+  'ECONNREFUSED',
+  'EPIPE',
+  'ENOENT',
+  'PROTOCOL_CONNECTION_LOST',
+  'ER_SERVER_SHUTDOWN',
+  'ER_CONNECTION_KILLED',
+  'ER_NORMAL_SHUTDOWN',
+]);
+const CONNECTOR_ERRNO = 45_000;
+
+/** Whether the database went away, before or in the middle of what was asked of it. */
+function databaseGone(error: unknown): boolean {
+  for (let e = error; e instanceof Error; e = (e as { original?: unknown; parent?: unknown }).original ?? e.cause) {
+    const { name, code, errno, fatal } = e as Error & { code?: string; errno?: number; fatal?: boolean };
+    if (name.startsWith('SequelizeConnection') || fatal === true || BROKEN_OFF.has(code ?? '') || (errno ?? 0) >= CONNECTOR_ERRNO) return true;
+    if (/rollback has been called on this transaction|has been finished with state/.test(e.message)) return true;
+  }
+  return false;
+}
+
 function unforeseen(error: unknown): Problem {
-  const name = error instanceof Error ? error.name : '';
-  if (name.startsWith('SequelizeConnection'))
+  if (databaseGone(error))
     return new Problem(
       503,
       'Database not reachable',
-      'The database does not answer. Nothing was changed; the work in this window is kept and will be saved when it is back.',
+      'The database does not answer. The work in this window is kept; it is saved, or found to be saved already, when the database is back.',
     );
   console.error(error);
   return new Problem(500, 'Something went wrong', 'The server met an unforeseen fault. Nothing was changed.');

@@ -7,7 +7,8 @@ import type { Item } from '@/core/project/kinds';
 import { saveChanges } from './changes';
 import { migrate, type Database } from './database';
 import { fileSize } from './files';
-import { createProject, deleteProject, duplicateProject, ensureDemoProject, listProjects, loadProject, restoreProject } from './projects';
+import { createProject, deleteProject, duplicateProject, ensureDemoProject, listProjects, loadProject, openProject, restoreProject } from './projects';
+import { jsonOf } from './models';
 import { listSavedStates } from './revisions';
 import { addItem, saveItem, setItemRemoved } from './single';
 import { closeTestDatabase, openTestDatabase, problemOf } from './tests/database';
@@ -35,6 +36,33 @@ describe('projects in MariaDB', () => {
   it('start with three bodies, three gaits, a plan, a set and a hand-over, all valid', () => {
     expect(items.map((i) => i.kind)).toEqual(['project', 'body', 'body', 'body', 'gait', 'gait', 'gait', 'plan', 'set', 'asset']);
     expect(items.every((i) => i.version === 1)).toBe(true);
+  });
+
+  it('open with an item that cannot be read shown as broken, and never overwrite it', async () => {
+    const [plan, second] = [of('plan') as Item<'plan'>, of('gait')];
+    const { id: added } = await addItem(db, id, 'plan', { ...plan.spec, name: 'Whole' });
+    const broken = JSON.stringify({ ...plan.spec, steps: -3 });
+    await db.sequelize.query('UPDATE items SET spec = ? WHERE id = ?', { replacements: [broken, plan.id] });
+    await db.sequelize.query('UPDATE items SET spec = ? WHERE id = ?', { replacements: ['{}', second.id] });
+    const opened = await openProject(db, id);
+    expect(opened.broken).toEqual([
+      { id: second.id, kind: 'gait', name: second.spec.name },
+      { id: plan.id, kind: 'plan', name: plan.spec.name },
+    ]);
+    expect(opened.items.filter((i) => i.kind === 'plan').map((i) => i.id)).toEqual([added]);
+    await saveItem(db, id, 'plan', added, 1, { ...plan.spec, name: 'Still whole' });
+    const [row] = await db.sequelize.query<{ spec: unknown }>('SELECT spec FROM items WHERE id = ?', { replacements: [plan.id], type: QueryTypes.SELECT });
+    expect(jsonOf(row!.spec)).toEqual(JSON.parse(broken));
+  });
+
+  it('refuse a height field that is none when it is saved', async () => {
+    const plan = of('plan') as Item<'plan'>;
+    const field = { kind: 'field', id: 'f', name: 'f', x: 0, z: 0, headingDeg: 0, length: 5, breadth: 5, columns: 2, rows: 2, low: 0, high: 1 } as const;
+    const save = (heights: string) =>
+      saveItem(db, id, 'plan', plan.id, 1, { ...plan.spec, ground: { ...plan.spec.ground, features: [{ ...field, heights }] } });
+    for (const bad of ['no base64!!', '', 'AAAAAAAAAA==', 'AAAAAAAAA===', 'AAAAAAAAAAAAAAAA'])
+      expect((await problemOf(save(bad))).message).toMatch(/heights: must be base64 of columns × rows heights/);
+    expect(await save('AAAAAAAAAAA=')).toEqual({ version: 2 });
   });
 
   it('save with the version that was read, and write a revision every time', async () => {

@@ -2,14 +2,14 @@ import { createHash, randomUUID } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import { demoProjectItems, newProjectItems, withMissing } from '@/core/project/contents';
 import { demoRecording } from '@/core/project/demo-recording';
-import { ITEM_KINDS, withReferences, type Item, type ProjectSpec } from '@/core/project/kinds';
+import { ITEM_KINDS, withReferences, type Item, type ItemKind, type ProjectSpec } from '@/core/project/kinds';
 import { newClipSpec, type ClipSpec } from '@/core/travel/clip-spec';
 import { FILE_PART_BYTES, PROJECT_LIMIT } from './config';
 import type { Database } from './database';
 import { keepPart } from './files';
 import type { ItemRow, ProjectRow } from './models';
 import { notFound, Problem } from './problem';
-import { itemOf } from './specs';
+import { itemIfWhole, itemOf } from './specs';
 import { lockProject, transact } from './transact';
 
 export interface ProjectSummary {
@@ -54,19 +54,36 @@ async function summary(db: Database, id: string, transaction: Transaction | null
   return found;
 }
 
-/** A project with all its items, the project itself first. What it cannot do without and has not is there at version 0. */
-export async function loadProject(db: Database, id: string): Promise<Item[]> {
+/** An item whose stored spec cannot be read: it is shown as such, and stays as it is. */
+export interface BrokenItem {
+  readonly id: string;
+  readonly kind: ItemKind;
+  readonly name: string;
+}
+
+/**
+ * A project with all its items that can be read, the project itself first, and those that cannot. What it cannot do without and
+ * has not is there at version 0.
+ */
+export async function openProject(db: Database, id: string): Promise<{ items: Item[]; broken: BrokenItem[] }> {
   const row = await db.models.projects.findOne({ where: { ...LIVE, id } });
   if (!row) throw notFound('project');
   const rows = await db.models.items.findAll({ where: { ...LIVE, projectId: id }, order: [['position', 'ASC']] });
-  const items = rows.map(itemOf);
+  // Without its own record there is nothing to open it by.
+  const read = rows.map((r) => (r.kind === 'project' ? itemOf(r) : itemIfWhole(r)));
+  const items = read.filter((i) => i !== null);
+  const broken = rows.filter((_, i) => read[i] === null).map(({ id: itemId, kind, name }) => ({ id: itemId, kind, name }));
   // The same ids at every opening: two windows that store what was missing meet in one item.
   let n = 0;
-  return withMissing(
+  const whole = withMissing(
     ITEM_KINDS.flatMap((kind) => items.filter((i) => i.kind === kind)),
     () => `${id.slice(0, 24)}-put-in-${++n}`,
   );
+  return { items: whole, broken };
 }
+
+/** A project with all its items that can be read. */
+export const loadProject = async (db: Database, id: string): Promise<Item[]> => (await openProject(db, id)).items;
 
 /** A saved state that comes with a project. */
 export interface SavedBefore {

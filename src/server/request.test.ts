@@ -31,6 +31,32 @@ describe('requests', () => {
     }
   });
 
+  it('that are nested too deep are refused, not fallen over', async () => {
+    for (const [open, close] of [
+      ['[', ']'],
+      ['{"a":', '}'],
+    ] as const)
+      for (const levels of [101, 5000, 40_000])
+        expect([levels, (await ask(`{"name":${open.repeat(levels)}1${close.repeat(levels)}}`)).status]).toEqual([levels, 400]);
+  });
+
+  it('that the database left in the middle are answered with 503', async () => {
+    const told = async (error: Error) => (await answer(() => Promise.reject(error))).status;
+    const sql = (more: object) => Object.assign(new Error('sql'), { name: 'SequelizeDatabaseError', original: Object.assign(new Error('x'), more) });
+    // As the connector and the server name them: mariadb 3, error codes of MariaDB.
+    for (const more of [
+      { code: 'ER_SOCKET_UNEXPECTED_CLOSE', errno: 45009 },
+      { fatal: true },
+      { code: 'ECONNRESET' },
+      { code: 'ER_SERVER_SHUTDOWN', errno: 1053 },
+    ])
+      expect(await told(sql(more))).toBe(503);
+    const quiet = console.error;
+    console.error = () => {};
+    expect(await told(sql({ code: 'ER_BAD_FIELD_ERROR', errno: 1054 }))).toBe(500);
+    console.error = quiet;
+  });
+
   it('tell nothing inward when something unforeseen happens', async () => {
     const quiet = console.error;
     console.error = () => {};

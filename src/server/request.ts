@@ -9,6 +9,19 @@ const BODY_TIME_MS = 10_000;
 /** Half of a pair of surrogates, or no character at all, as JSON writes it: text that no database can keep as it is. */
 const LONE_SURROGATE = /(?:^|[^\\])(?:\\\\)*\\u(?:d[89a-f]|0000)/;
 
+/** Levels a body may be nested; what is kept here has ten. */
+const DEEPEST = 100;
+
+/** Whether a JSON value is nested deeper than that; asked without going as deep itself. */
+function deeperThan(json: unknown, most: number): boolean {
+  let level: unknown[] = [json];
+  for (let depth = 0; level.length > 0; depth++) {
+    if (depth > most) return true;
+    level = level.flatMap((v) => (v !== null && typeof v === 'object' ? Object.values(v) : []));
+  }
+  return false;
+}
+
 /** Reads a request's JSON within the limits of size and time and through a schema. */
 export async function readJson<T>(request: Request, schema: z.ZodType<T>): Promise<T> {
   const text = (await readLimited(request, REQUEST_LIMIT_BYTES)).toString('utf8');
@@ -18,6 +31,7 @@ export async function readJson<T>(request: Request, schema: z.ZodType<T>): Promi
   } catch {
     throw new Problem(400, 'Not JSON', 'The request body is not valid JSON.');
   }
+  if (deeperThan(json, DEEPEST)) throw new Problem(400, 'Too deep', `The request body is nested more than ${DEEPEST} levels deep.`);
   if (LONE_SURROGATE.test(JSON.stringify(json))) throw new Problem(422, 'Not valid', 'The request holds text that is no well-formed Unicode.');
   const result = schema.safeParse(json);
   if (!result.success)

@@ -10,10 +10,20 @@ export function readSpec(kind: ItemKind, input: unknown): Item['spec'] {
   return parsed.data;
 }
 
-/** A row as the item it holds, brought to the present version of its format. */
+/** A row as the item it holds, brought to the present version of its format. Throws Problem where it cannot be read. */
 export function itemOf(row: ItemRow): Item {
-  const parsed = KINDS[row.kind].schema.safeParse(jsonOf(row.spec));
-  if (!parsed.success)
+  const item = itemIfWhole(row);
+  if (!item)
     throw new Problem(500, 'Stored data not readable', `The stored ${KINDS[row.kind].label} "${row.name}" does not fit its schema. Nothing was changed.`);
-  return { id: row.id, kind: row.kind, version: row.version, spec: parsed.data };
+  return item;
+}
+
+/** The same; null where it cannot be read. */
+export function itemIfWhole(row: ItemRow): Item | null {
+  try {
+    const parsed = KINDS[row.kind].schema.safeParse(jsonOf(row.spec));
+    return parsed.success ? { id: row.id, kind: row.kind, version: row.version, spec: parsed.data } : null;
+  } catch {
+    return null;
+  }
 }

@@ -115,6 +115,12 @@ describe('a height field', () => {
     expect(land.height(0, 2)).toBeCloseTo(1, 2);
     expect(land.height(0.5, 2)).toBeCloseTo(0.5, 2);
     expect(() => fieldOfTriangles([0, 0, 0, 0, 1, 0, 0, 2, 0], [0, 1, 2])).toThrow(RangeError);
+    // What no project could keep is refused when it comes in.
+    const flat = (x: number, y: number) => [x, y, 0, x + 9, y, 0, x, y, 9];
+    expect(() => fieldOfTriangles(flat(0, 501), [0, 1, 2])).toThrow(/must lie within 500 m/);
+    expect(() => fieldOfTriangles(flat(0, -600), [0, 1, 2])).toThrow(/must lie within 500 m/);
+    expect(() => fieldOfTriangles(flat(6000, 0), [0, 1, 2])).toThrow(/within 5000 m of the origin/);
+    expect(fieldOfTriangles(flat(0, 499), [0, 1, 2]).high).toBeLessThanOrEqual(500);
   });
 });
 

@@ -1,5 +1,5 @@
 import { encodeHeights } from './relief';
-import type { GroundFeature } from './spec';
+import { HEIGHT_LIMIT_M, PLACE_LIMIT_M, type GroundFeature } from './spec';
 
 /** What a height field is but for its id, name and heading. */
 export type FieldShape = Pick<Extract<GroundFeature, { kind: 'field' }>, 'x' | 'z' | 'length' | 'breadth' | 'columns' | 'rows' | 'low' | 'high' | 'heights'>;
@@ -39,6 +39,8 @@ export function fieldOfTriangles(points: ArrayLike<number>, corners: ArrayLike<n
   const [breadth, length] = [x1 - x0, z1 - z0];
   if (!(breadth >= 0.5 && length >= 0.5 && breadth <= 2000 && length <= 2000 && Number.isFinite(lowest)))
     throw new RangeError('its surface must be half a metre to two kilometres long and broad, seen from above');
+  const middle = (x0 + x1) / 2;
+  if (Math.max(Math.abs(middle), Math.abs(z0)) > PLACE_LIMIT_M) throw new RangeError(`it must lie within ${PLACE_LIMIT_M} m of the origin`);
   const cell = Math.max(breadth, length) / (MADE_SIDE - 1);
   const columns = Math.max(2, Math.round(breadth / cell) + 1),
     rows = Math.max(2, Math.round(length / cell) + 1);
@@ -70,6 +72,9 @@ export function fieldOfTriangles(points: ArrayLike<number>, corners: ArrayLike<n
   }
   const found = grid.reduce((low, v) => (v > -Infinity && v < low ? v : low), Infinity);
   if (!Number.isFinite(found)) throw new RangeError('it has no surface to stand on');
+  const top = grid.reduce((high, v) => Math.max(high, v), -Infinity);
+  if (found < -HEIGHT_LIMIT_M || top > HEIGHT_LIMIT_M)
+    throw new RangeError(`its heights, ${found.toFixed(1)} to ${top.toFixed(1)} m, must lie within ${HEIGHT_LIMIT_M} m of the origin`);
   for (let k = 0; k < grid.length; k++) if (grid[k] === -Infinity) grid[k] = found;
-  return fieldOfGrid(grid, columns, rows, { x: (x0 + x1) / 2, z: z0, length, breadth });
+  return fieldOfGrid(grid, columns, rows, { x: middle, z: z0, length, breadth });
 }

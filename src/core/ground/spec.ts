@@ -1,7 +1,9 @@
 import { z } from 'zod';
 
 /** Places lie within this of the origin, m. */
-const PLACE_LIMIT_M = 5000;
+export const PLACE_LIMIT_M = 5000;
+/** Heights of a field lie within this of the level ground, m. */
+export const HEIGHT_LIMIT_M = 500;
 const MOST_FEATURES = 200;
 const MOST_STONES = 500;
 /** Most cells of a height field along one side, and heights of one. */
@@ -59,19 +61,27 @@ const roughSchema = z.strictObject({
   wave: size(0.5, 50),
   seed: z.number().int().min(0).max(1_000_000),
 });
-const fieldSchema = z.strictObject({
-  kind: z.literal('field'),
-  ...common,
-  length: size(0.5, 2000),
-  breadth: size(0.5, 2000),
-  columns: z.number().int().min(2).max(FIELD_SIDE),
-  rows: z.number().int().min(2).max(FIELD_SIDE),
-  /** Heights (m) that 0 and 65535 stand for. */
-  low: size(-500, 500),
-  high: size(-500, 500),
-  /** Heights row by row from where the field begins, left to right, each two bytes with the lesser first, in base64. */
-  heights: z.string().max(FIELD_SIDE * FIELD_SIDE * 3),
-});
+/** Whether a text is base64 of so many heights, two bytes each. */
+function tellsHeights(text: string, count: number): boolean {
+  const letters = Math.ceil((16 * count) / 6);
+  return text.length === 4 * Math.ceil(letters / 4) && /^[A-Za-z0-9+/]*$/.test(text.slice(0, letters)) && /^=*$/.test(text.slice(letters));
+}
+
+const fieldSchema = z
+  .strictObject({
+    kind: z.literal('field'),
+    ...common,
+    length: size(0.5, 2000),
+    breadth: size(0.5, 2000),
+    columns: z.number().int().min(2).max(FIELD_SIDE),
+    rows: z.number().int().min(2).max(FIELD_SIDE),
+    /** Heights (m) that 0 and 65535 stand for. */
+    low: size(-HEIGHT_LIMIT_M, HEIGHT_LIMIT_M),
+    high: size(-HEIGHT_LIMIT_M, HEIGHT_LIMIT_M),
+    /** Heights row by row from where the field begins, left to right, each two bytes with the lesser first, in base64. */
+    heights: z.string().max(FIELD_SIDE * FIELD_SIDE * 3),
+  })
+  .refine((f) => tellsHeights(f.heights, f.columns * f.rows), { path: ['heights'], message: 'must be base64 of columns × rows heights, two bytes each' });
 const obstacleSchema = z.strictObject({
   kind: z.literal('obstacle'),
   ...common,

@@ -64,4 +64,8 @@ export const richWalk = ({ walk, run, sneak, bystander }: RichCast): PlanSpec =>
 });
 
 /** The same cast as gaits by id. */
-export const richGaits = (presets: (key: string) => GaitSpec): Record<string, GaitSpec> => ({ walk: presets('walk'), run: presets('run'), sneak: presets('sneak') });
+export const richGaits = (presets: (key: string) => GaitSpec): Record<string, GaitSpec> => ({
+  walk: presets('walk'),
+  run: presets('run'),
+  sneak: presets('sneak'),
+});

@@ -22,13 +22,14 @@ const setName = (store: DocumentStore, name: string, id = gaitId) => editItem<'g
 function fakeServer(start: readonly Item[] = items) {
   const rows = new Map(start.map((i) => [i.id, { version: i.version, spec: i.spec as Item['spec'] | null, kind: i.kind }]));
   const done = new Map<string, object>();
-  const state = { mode: 'well' as 'well' | 'away' | 'lose', asked: [] as Batch[], refuse: (_: Batch): boolean => false };
+  const state = { mode: 'well' as 'well' | 'away' | 'lose', gone: false, asked: [] as Batch[], refuse: (_: Batch): boolean => false };
   const reply = (status: number, body: object) => {
     if (state.mode === 'lose') throw new TypeError('lost');
     return Promise.resolve(new Response(JSON.stringify(body), { status }));
   };
   const send: typeof fetch = (_, init) => {
     if (state.mode === 'away') return Promise.reject(new TypeError('network'));
+    if (init?.method === 'HEAD') return Promise.resolve(new Response(null, { status: state.gone ? 404 : 200 }));
     const batch = JSON.parse(init!.body as string) as Batch;
     state.asked.push(batch);
     if (done.has(batch.token)) return reply(200, done.get(batch.token)!);
@@ -70,6 +71,41 @@ beforeEach(() => {
 afterEach(() => {
   vi.useRealTimers();
   vi.unstubAllGlobals();
+});
+
+describe('a project that was deleted elsewhere', () => {
+  const conflicted = async () => {
+    const server = fakeServer();
+    const store = createDocument(items);
+    const stop = start(store, server);
+    server.elsewhere(planId, (spec) => ({ ...spec, name: 'Theirs' }));
+    setSteps(store, 17);
+    await settle();
+    expect(Object.keys(store.getState().conflicts)).toEqual([planId]);
+    return { server, store, stop };
+  };
+
+  it('is noticed while a conflict waits and nothing is sent', async () => {
+    const { server, store, stop } = await conflicted();
+    server.state.gone = true;
+    await vi.advanceTimersByTimeAsync(16_000);
+    expect(store.getState().save).toEqual({ kind: 'gone', message: expect.stringContaining('deleted in another window') as unknown });
+    stop();
+  });
+
+  it('is told to who takes theirs, and goes on where it is still there', async () => {
+    const there = await conflicted();
+    takeTheirs(there.store, planId);
+    await settle();
+    expect([there.store.getState().save.kind, specOf(there.store.getState(), 'plan', planId).name]).toEqual(['saved', 'Theirs']);
+    there.stop();
+    const { server, store, stop } = await conflicted();
+    server.state.gone = true;
+    takeTheirs(store, planId);
+    await settle();
+    expect(store.getState().save.kind).toBe('gone');
+    stop();
+  });
 });
 
 describe('saving by itself', () => {

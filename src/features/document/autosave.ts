@@ -10,8 +10,13 @@ const RETRY_MS = 2500;
 const ANSWER_MS = 15_000;
 /** A browser sends at most 64 KiB after a page is left. */
 const OUTLIVES_BYTES = 60_000;
-/** Items that are sent together, by the length of their text. */
+/** Items that are sent together, by the length of their text, and how many the server takes at once. */
 const BATCH_CHARS = 400_000;
+const BATCH_ITEMS = 300;
+
+/** How often (ms) it is looked whether the project is still there while a conflict waits. */
+const LOOK_MS = 15_000;
+const GONE = 'This project was deleted in another window. Your work is kept on this machine.';
 
 /** What autosave needs of the world around it. */
 export interface Surroundings {
@@ -78,6 +83,8 @@ export function startAutosave(store: DocumentStore, around: Surroundings): () =>
   }
 
   const unsubscribe = store.subscribe((state, before) => {
+    // What was decided without anything to send, as taking theirs, is looked at as well.
+    if (state.conflicts !== before.conflicts) lookNow();
     if (stopped || (state.specs === before.specs && state.conflicts === before.conflicts && state.pending === before.pending)) return;
     if (state.specs !== before.specs && state.save.kind === 'saved' && hasUnsaved(state)) tell({ kind: 'waiting' });
     if (!running || state.specs !== before.specs) later(DELAY_MS);
@@ -88,6 +95,31 @@ export function startAutosave(store: DocumentStore, around: Surroundings): () =>
     keep();
     void run();
   };
+  // With nothing to send, as while a conflict waits, nobody would hear that the project is gone.
+  let looking = false;
+  const look = async (): Promise<void> => {
+    if (looking || stopped || running) return;
+    looking = true;
+    try {
+      const { status } = await around.send(`/api/projects/${store.getState().projectId}`, {
+        method: 'HEAD',
+        cache: 'no-store',
+        signal: AbortSignal.timeout(ANSWER_MS),
+      });
+      if (status !== 404 || stopped) return;
+      tell({ kind: 'gone', message: GONE });
+      keep();
+      stopped = true;
+    } catch {
+      // Who does not answer now is asked again.
+    } finally {
+      looking = false;
+    }
+  };
+  const waits = () => Object.keys(store.getState().conflicts).length > 0;
+  const lookNow = () => void look();
+  const looks = setInterval(() => waits() && lookNow(), LOOK_MS);
+  globalThis.addEventListener?.('focus', lookNow);
   const ask = (e: Event) => {
     if (hasUnsaved(store.getState())) e.preventDefault();
   };
@@ -98,6 +130,8 @@ export function startAutosave(store: DocumentStore, around: Surroundings): () =>
     flush();
     stopped = true;
     clearTimeout(timer);
+    clearInterval(looks);
+    globalThis.removeEventListener?.('focus', lookNow);
     unsubscribe();
     globalThis.removeEventListener?.('pagehide', flush);
     globalThis.removeEventListener?.('beforeunload', ask);
@@ -123,7 +157,7 @@ function nextBatch(store: DocumentStore, newId: () => string, held: ReadonlyMap<
   for (const id of state.dirty.filter((d) => !waits(d))) {
     const change = changeOf(state, id);
     size += change ? JSON.stringify(change).length : 0;
-    if (size > BATCH_CHARS && changes.length > 0) break;
+    if ((size > BATCH_CHARS && changes.length > 0) || changes.length >= BATCH_ITEMS) break;
     taken.add(id);
     if (change) changes.push(change);
   }
@@ -163,8 +197,7 @@ async function sendBatch(store: DocumentStore, batch: Batch, send: typeof fetch)
     for (const { id, version, spec } of answer.conflicts) meet(store, id, { version, spec });
     return { kind: 'done' };
   }
-  if (response.status === 404 && batch.changes.some((c) => c.version > 0))
-    return { kind: 'gone', message: 'This project was deleted in another window. Your work is kept on this machine.' };
+  if (response.status === 404 && batch.changes.some((c) => c.version > 0)) return { kind: 'gone', message: GONE };
   if (answer.last) putBack(store, answer.last);
   else if (batch.changes.length > 1) {
     // One of them is refused: the first on its own, then the rest, so that it does not hold up the others.

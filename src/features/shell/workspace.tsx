@@ -13,6 +13,7 @@ import type { WalkwayHands } from '../walkway/hands';
 import { Walkway } from '../walkway/walkway';
 import { useKeys } from './keys';
 import { Notice } from './notice';
+import { BrokenItems, type Broken } from './broken-items';
 import { SaveTrouble } from './trouble';
 import { freshItems, versionsOf } from './fresh-items';
 import { SlideGauge } from './slide-gauge';
@@ -31,7 +32,7 @@ const LeadBar = dynamic(() => import('../steps/lead-bar').then((m) => m.LeadBar)
 const KeySheet = dynamic(() => import('./key-sheet').then((m) => m.KeySheet));
 
 /** One project's workspace: the walkway stays while the stations change beside it. */
-export function Workspace({ items }: { items: readonly Item[] }) {
+export function Workspace({ items, broken = [] }: { items: readonly Item[]; broken?: readonly Broken[] }) {
   const [latest, setLatest] = useState(items);
   useEffect(() => {
     // Going back to this page may show it as it was kept by the browser; what is saved is what counts.
@@ -41,6 +42,7 @@ export function Workspace({ items }: { items: readonly Item[] }) {
     <SessionProvider>
       <DocumentProvider key={versionsOf(latest)} items={latest}>
         <EngineProvider>
+          <BrokenItems broken={broken} />
           <Stations />
         </EngineProvider>
       </DocumentProvider>

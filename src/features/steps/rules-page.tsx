@@ -40,6 +40,8 @@ export function RulesPage({ motion, clock }: { motion: StageMotion; clock: Clock
   const change = useWalkChange();
   const gaitId = useGaitFor(plan.gait);
   const bodies = useNames('body');
+  // What is told of the walk is told of the one that is shown: a newer one may be on its way.
+  const told = motion.part.plans.plan ?? plan;
   const steps = useMemo(() => motion.source.footholds(0, motion.duration).reduce((most, h) => Math.max(most, h.step), 0), [motion]);
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
@@ -172,9 +174,15 @@ export function RulesPage({ motion, clock }: { motion: StageMotion; clock: Clock
       </Box>
       <LeadStart motion={motion} clock={clock} />
       <Typography sx={{ color: 'text.secondary' }}>
-        {plan.opens && !plan.free ? 'From stride' : 'From standing'} to {plan.closes && !plan.free ? 'stride' : 'standing'}: {steps} steps,{' '}
-        {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end. The body gets going and comes to rest as
-        a pendulum over its feet does.
+        {motion.arriving ? (
+          'The walk is being planned.'
+        ) : (
+          <>
+            {told.opens && !told.free ? 'From stride' : 'From standing'} to {told.closes && !told.free ? 'stride' : 'standing'}: {steps} steps,{' '}
+            {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end. The body gets going and comes to
+            rest as a pendulum over its feet does.
+          </>
+        )}
       </Typography>
     </Box>
   );
