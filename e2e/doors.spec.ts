@@ -124,6 +124,10 @@ test('odd paths, methods and texts are refused, never a fault of the server', as
     '/p/__proto__/cycle',
     '/p/none/__proto__',
   ];
+  const { id } = JSON.parse((await ask('POST', '/api/projects', { ...json, origin: `http://127.0.0.1:${port}` }, create)).body) as { id: string };
+  for (const nowhere of [`/p/${id}/nonsense`, `/p/${id}/cycle/more`, '/p/none/cycle', '/nonsense'])
+    expect((await ask('GET', nowhere)).status, nowhere).toBe(404);
+  expect((await ask('GET', `/p/${id}/steps`)).status).toBe(200);
   for (const path of paths) for (const method of ['GET', 'HEAD']) expect((await ask(method, path)).status, `${method} ${path}`).toBeLessThan(500);
   for (const method of ['POST', 'PUT', 'PATCH', 'DELETE', 'OPTIONS', 'PROPFIND', 'TRACE'])
     for (const path of ['/', '/p/none/cycle', '/api/projects', '/api/projects/none', '/icon.svg'])

@@ -1,5 +1,5 @@
 import { expect, type Page } from '@playwright/test';
-import { numberOf, openProject, saved, test, typeValue } from './demo';
+import { feetHold, numberOf, openProject, saved, test, typeValue } from './demo';
 
 const lift = 'Foot lift (cm), number';
 const time = (page: Page) => page.getByTestId('time').textContent();
@@ -102,6 +102,11 @@ test('what is out of reach is taken to the nearest with a word, units may be typ
   await expect.poll(() => numberOf(page, 'Stride time (s), number')).toBe(1);
   await typeValue(page, lift, 'a lot');
   await expect(said.last()).toHaveText('“a lot” is no number');
+  // It stays to be mended, and Escape gives it up.
+  const field = page.getByRole('textbox', { name: lift, exact: true });
+  await expect(field).toHaveValue('a lot');
+  await expect(field).toHaveAttribute('aria-invalid', 'true');
+  await field.press('Escape');
   expect(await numberOf(page, lift)).toBe(7);
   await typeValue(page, lift, '999');
   await expect(said.filter({ hasText: 'at most 60' })).toBeVisible();
@@ -164,4 +169,70 @@ test('stations, views, switches, loop, speed, home and end have keys', async ({ 
   await expect(page.getByTestId('time')).toContainText('frame 1 ');
   await page.keyboard.press('4');
   await expect(page).toHaveURL(/\/directions$/);
+});
+
+test('keys play again after a choice from a list by mouse; a list reached by keyboard keeps its own', async ({ page }) => {
+  await openProject(page, 'Lists');
+  const playing = () => page.getByRole('button', { name: 'Pause', exact: true }).isVisible();
+  expect(await playing()).toBe(false);
+  await page.getByRole('combobox', { name: 'Gait', exact: true }).click();
+  await page.getByRole('option', { name: 'Run', exact: true }).click();
+  await page.keyboard.press('Space');
+  await expect.poll(playing).toBe(true);
+  await page.keyboard.press('Space');
+  await expect.poll(playing).toBe(false);
+  await page.getByRole('combobox', { name: 'Body', exact: true }).focus();
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('combobox', { name: 'Gait', exact: true })).toBeFocused();
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('listbox')).toBeVisible();
+  expect(await playing()).toBe(false);
+});
+
+test('undo says what it took back and where, with a way there; what is removed is told with the way back', async ({ page }) => {
+  await openProject(page, 'Told', 'steps');
+  await page.getByRole('tab', { name: 'ground' }).click();
+  await page.getByRole('button', { name: 'Stairs' }).click();
+  await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', 'Undo: add stairs (Steps)');
+  await saved(page);
+  await page.getByRole('link', { name: /Cycle/ }).click();
+  await feetHold(page);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  const notice = page.locator('.MuiSnackbar-root');
+  await expect(notice).toContainText('Undone: add stairs (Steps)');
+  await notice.getByRole('button', { name: 'Go there' }).click();
+  await expect(page).toHaveURL(/\/steps$/);
+  await page.keyboard.press('Control+Shift+z');
+  await expect(notice).toContainText('Done again: add stairs (Steps)');
+  await page.getByRole('tab', { name: 'ground' }).click();
+  await page.getByRole('button', { name: 'Remove Stairs' }).click();
+  await expect(notice).toContainText('Removed: Stairs');
+  await notice.getByRole('button', { name: 'Take it back' }).click();
+  await expect(page.getByRole('button', { name: 'Remove Stairs' })).toBeVisible();
+});
+
+test('lengths, times and angles of a walk are typed in their units and as sums; a new walk goes to its end under a name of its own', async ({ page }) => {
+  await openProject(page, 'Units', 'steps');
+  await page.getByRole('button', { name: 'New', exact: true }).click();
+  await page.getByRole('textbox', { name: 'Name of the new walk' }).fill('Over the bar');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('combobox', { name: 'Walk', exact: true })).toHaveText('Over the bar');
+  await expect(page.getByRole('switch', { name: 'To the end of the course' })).toBeChecked();
+  await page.getByRole('tab', { name: 'course' }).click();
+  const left = 'Knot 1 to the left (m)';
+  for (const [typed, value] of [
+    ['1.5 m', 1.5],
+    ['120 cm', 1.2],
+    ['1,1', 1.1],
+    ['1 m + 30 cm', 1.3],
+  ] as const) {
+    await typeValue(page, left, typed);
+    await expect.poll(() => numberOf(page, left)).toBe(value);
+  }
+  await typeValue(page, 'Turn at knot 1 (°)', '90°');
+  await expect.poll(() => numberOf(page, 'Turn at knot 1 (°)')).toBe(90);
+  await page.getByRole('tab', { name: 'tracks' }).click();
+  await page.getByRole('button', { name: 'Add a rest' }).click();
+  await typeValue(page, 'Rest 1 for (s)', '36 fr');
+  await expect.poll(() => numberOf(page, 'Rest 1 for (s)')).toBe(1.5);
 });

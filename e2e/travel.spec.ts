@@ -331,7 +331,7 @@ test('a clip goes out on a body of ours, with its travel where it is wanted, and
   await tab(page, 'feet');
   await page.getByRole('switch', { name: 'Lock the feet' }).click();
   await tab(page, 'files');
-  await page.getByRole('combobox', { name: 'Travel is carried by' }).click();
+  await page.getByRole('combobox', { name: 'Travel on' }).click();
   await page.getByRole('option', { name: 'a root joint' }).click();
   const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: /^Save on Marlo as BVH/ }).click()]);
   await expect(page.getByText(/On Marlo Venn a standing foot slides up to 0\.0\d mm/)).toBeVisible();

@@ -15,6 +15,7 @@ import type { LeadCast } from '@/core/steps/lead-step';
 import { contactsName } from '@/core/formats/contacts/file';
 import { FROM_ONE } from '@/core/steps/frame-numbers';
 import { shotOf } from '@/core/steps/motion';
+import { own } from '@/core/math/own';
 import { toDegrees } from '@/core/math/scalar';
 import { reportingClip } from '@/core/measure/report';
 import { mannequinSkin } from '@/core/measure/skin';
@@ -85,7 +86,7 @@ function measure({ spec, part, rate, played }: WorkerCalls['measure']['request']
 }
 
 async function* way({ ground, bodies, ...query }: WorkerCalls['way']['request']): Work<WorkerCalls['way']['answer']> {
-  const search = findingWay({ ...query, ground: buildGround(ground, (body) => bodies[body] ?? null) });
+  const search = findingWay({ ...query, ground: buildGround(ground, (body) => own(bodies, body) ?? null) });
   for (;;) {
     const { done, value } = search.next();
     if (done) return value;

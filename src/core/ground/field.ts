@@ -23,6 +23,24 @@ export function fieldOfGrid(
   return { ...at, columns, rows, low, high, heights: encodeHeights(grid, low, high) };
 }
 
+/** Longest side (m) and height (m from black to white) of a picture brought in; both are then changed by numbers. */
+const PICTURE_M = 10;
+const PICTURE_HEIGHT_M = 0.6;
+
+/** A greyscale picture, four bytes a pixel, as a field: its lower edge is where the figure comes from. Greys by Rec. 709. */
+export function fieldOfPixels(data: ArrayLike<number>, columns: number, rows: number): FieldShape {
+  const metre = PICTURE_M / Math.max(columns, rows);
+  const grid = Float64Array.from({ length: columns * rows }, (_, i) => {
+    const row = rows - 1 - Math.floor(i / columns),
+      o = (row * columns + (i % columns)) * 4;
+    return ((0.2126 * data[o]! + 0.7152 * data[o + 1]! + 0.0722 * data[o + 2]!) / 255) * PICTURE_HEIGHT_M;
+  });
+  // The smallest field is half a metre along a side.
+  const least = (cells: number) => Math.max(LEAST_SIDE_M, cells * metre);
+  return fieldOfGrid(grid, columns, rows, { x: 0, z: 0, length: least(rows), breadth: least(columns) });
+}
+const LEAST_SIDE_M = 0.5;
+
 /**
  * The ground of triangles seen from above: the highest surface in each cell; cells nothing covers lie as low as the lowest.
  * `points` x, y, z (m, Y up) a vertex, `corners` three a triangle. Throws RangeError where there is no surface to stand on.

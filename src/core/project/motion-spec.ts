@@ -1,5 +1,5 @@
 import { bodyOf, type Body } from '../body/body';
-import { SHIPPED_BODIES, type BodySpec, type ShippedBody } from '../body/spec';
+import { SHIPPED_BODIES, type BodySpec } from '../body/spec';
 import type { BodySize } from '../ground/build';
 import type { GroundSpec } from '../ground/spec';
 import type { SetSpec } from '../directions/spec';
@@ -7,6 +7,7 @@ import { setMembers } from '../directions/set';
 import { fitGait } from '../gait/fit';
 import type { GaitSpec } from '../gait/spec';
 import { fitToFrames } from '../gait/timing';
+import { own } from '../math/own';
 import type { Motion } from '../motion/motion';
 import { cycle } from '../motion/solved';
 import { FROM_ONE } from '../steps/frame-numbers';
@@ -48,15 +49,15 @@ export interface Built {
 }
 
 function item<T>(items: Readonly<Record<string, T>>, id: string, kind: string): T {
-  const found = items[id];
+  const found = own(items, id);
   if (!found) throw new RangeError(`build: the project has no ${kind} ${id}`);
   return found;
 }
 
 /** Body a spec is for: a walk's own where it has one. */
 export function bodySpecFor(spec: MotionSpec, part: ProjectPart): BodySpec {
-  const own = spec.kind === 'plan' ? item(part.plans, spec.plan, 'plan').body : null;
-  return (own !== null && part.bodies?.[own]) || part.body;
+  const named = spec.kind === 'plan' ? item(part.plans, spec.plan, 'plan').body : null;
+  return (named !== null && own(part.bodies, named)) || part.body;
 }
 
 /** Room a standing body takes beside its middle, parts of its stature. */
@@ -66,7 +67,7 @@ const STANDING_RADIUS = 0.16;
 export const sizesOf =
   (part: Pick<ProjectPart, 'bodies'>): BodySize =>
   (id) => {
-    const spec = part.bodies?.[id] ?? SHIPPED_BODIES[id as ShippedBody];
+    const spec = own(part.bodies, id) ?? own<BodySpec>(SHIPPED_BODIES, id);
     return spec ? { radius: STANDING_RADIUS * spec.stature, height: spec.stature } : null;
   };
 

@@ -4,6 +4,7 @@ import type { BodySpec } from '../body/spec';
 import type { GaitSpec } from '../gait/spec';
 import { buildGround } from '../ground/build';
 import type { GroundSpec } from '../ground/spec';
+import { own } from '../math/own';
 import { clamp, toDegrees } from '../math/scalar';
 import type { Foothold, Motion } from '../motion/motion';
 import { quickWalk } from '../motion/solved';
@@ -50,7 +51,7 @@ export interface LeadCastSpec {
 
 export const leadCast = ({ body, ground, bodies, slow, fast }: LeadCastSpec): LeadCast => ({
   body: bodyOf(body),
-  ground: buildGround(ground, (id) => bodies[id] ?? null),
+  ground: buildGround(ground, (id) => own(bodies, id) ?? null),
   slow,
   fast,
 });

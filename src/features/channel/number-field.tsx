@@ -2,8 +2,10 @@ import Box from '@mui/material/Box';
 import InputBase from '@mui/material/InputBase';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { clamp } from '@/core/math/scalar';
+import { useSession } from '../stage/session';
 import { stepped, stepsOf } from './stepping';
 import { readTyped, type Typed } from './typed';
+import { fieldUnit } from './units';
 
 interface TypedFieldProps {
   readonly label: string;
@@ -20,8 +22,8 @@ const SAID_MS = 5000;
 
 /**
  * A number that is typed and stepped. Enter takes it and gives the keys back to the motion, leaving takes it too, Escape gives
- * up; arrow keys and, while it has the focus, the wheel step it: Shift ten, Alt a tenth. A refused text flashes, and says why,
- * as does a value taken to the nearest that can be reached. With nothing uncommitted undo is the document's.
+ * up; arrow keys and, while it has the focus, the wheel step it: Shift ten, Alt a tenth. A refused text stays to be mended and says
+ * why, as does a value taken to the nearest that can be reached. With nothing uncommitted undo is the document's.
  */
 export function TypedField({ label, text, read, onTyped, onStep }: TypedFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
@@ -48,7 +50,7 @@ export function TypedField({ label, text, read, onTyped, onStep }: TypedFieldPro
     return () => node.removeEventListener('wheel', onWheel);
   }, []);
   useEffect(() => {
-    if (!said) return;
+    if (!said || said.bad) return;
     const timer = setTimeout(() => setSaid(null), SAID_MS);
     return () => clearTimeout(timer);
   }, [said]);
@@ -58,12 +60,16 @@ export function TypedField({ label, text, read, onTyped, onStep }: TypedFieldPro
     const outcome = read(typed);
     if ('value' in outcome) return say(onTyped(outcome.value) ?? outcome.why, false);
     input.current?.animate([{ backgroundColor: '#B3352B' }, {}], 700);
+    // It is kept to be mended, with the reason beside it.
+    setTyped(typed);
     say(outcome.refused, true);
   };
   const onKey = (e: KeyboardEvent) => {
     if (e.key === 'Enter') input.current!.blur();
-    else if (e.key === 'Escape') setTyped(null);
-    else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
+    else if (e.key === 'Escape') {
+      setTyped(null);
+      setSaid(null);
+    } else if (e.key === 'ArrowUp' || e.key === 'ArrowDown') {
       e.preventDefault();
       step(stepsOf(e));
     }
@@ -73,11 +79,14 @@ export function TypedField({ label, text, read, onTyped, onStep }: TypedFieldPro
       <InputBase
         inputRef={input}
         value={typed ?? text}
-        onChange={(e) => setTyped(e.target.value)}
+        onChange={(e) => {
+          setTyped(e.target.value);
+          setSaid(null);
+        }}
         onFocus={(e) => e.target.select()}
         onBlur={commit}
         onKeyDown={onKey}
-        inputProps={{ 'aria-label': label, inputMode: 'decimal', 'data-committed': typed === null }}
+        inputProps={{ 'aria-label': label, inputMode: 'decimal', 'data-committed': typed === null, 'aria-invalid': said?.bad === true }}
         sx={{ width: 58, fontSize: 13, '& input': { textAlign: 'right', padding: '1px 4px', borderBottom: 1, borderColor: 'divider' } }}
       />
       {said && (
@@ -112,17 +121,20 @@ interface Props {
   readonly step: number;
   readonly min: number;
   readonly max: number;
+  /** The unit that stands behind it, in which it is kept; others may be typed. */
+  readonly unit?: string;
   readonly onChange: (value: number) => void;
 }
 
-/** A plain number without a unit between two ends. */
-export function NumberField({ label, value, digits, step, min, max, onChange }: Props) {
-  const shown = { label: '', digits, toScreen: (v: number) => v, toCore: (v: number) => v };
+/** A number between two ends, kept in the unit that stands behind it. */
+export function NumberField({ label, value, digits, step, min, max, unit = '', onChange }: Props) {
+  const fps = useSession((s) => s.fps);
+  const read = fieldUnit(unit, digits);
   return (
     <TypedField
       label={label}
       text={value.toFixed(digits)}
-      read={(text) => readTyped(text, 'count', shown, [min, max], 1)}
+      read={(text) => readTyped(text, read.unit, read.shown, [min, max], fps)}
       onTyped={onChange}
       onStep={(steps) => onChange(clamp(stepped(value, steps, step), min, max))}
     />

@@ -1,8 +1,9 @@
 import type { Unit } from '@/core/gait/parameters';
 import { toDegrees, toRadians } from '@/core/math/scalar';
 
-/** Units a strip can show: the core's, and pictures. */
+/** Units a strip can show: the core's, and frames. A field may also be kept in degrees, or be a plain number. */
 export type StripUnit = Unit | 'frames';
+export type TypedUnit = StripUnit | 'degrees' | 'plain';
 
 /** How a core unit is shown: SI and radians inside, centimetres and degrees on the screen. */
 export interface Shown {
@@ -26,6 +27,14 @@ const SHOWN: { readonly [U in StripUnit]: Shown } = {
   phase: { label: '', digits: 3, toScreen: same, toCore: same },
 };
 const METRES: Shown = { label: 'm', digits: 3, toScreen: same, toCore: same };
+
+/** What a plain number field shows its unit by, and how it is read. */
+const FIELD_UNITS: Readonly<Record<string, TypedUnit>> = { m: 'm', s: 's', '°': 'degrees', fr: 'frames', '×': 'factor', 'm/s': 'm/s', Hz: 'Hz' };
+
+/** How a field is read whose numbers stand as the core has them, with that unit behind. */
+export function fieldUnit(label: string, digits: number): { readonly unit: TypedUnit; readonly shown: Shown } {
+  return { unit: FIELD_UNITS[label] ?? 'plain', shown: { label, digits, toScreen: same, toCore: same } };
+}
 
 /** Stride lengths are metres; every other length is small enough for centimetres. */
 export const shownUnit = (unit: StripUnit, path: string): Shown => (path === 'timing.strideLength' ? METRES : SHOWN[unit]);

@@ -13,7 +13,9 @@ import { fitGait } from '@/core/gait/fit';
 import { PRESETS } from '@/core/gait/presets';
 import { idsOf, specOf, useDocument, useDocumentStore } from '../document/context';
 import { bodyIdOf, gaitIdOf, useBody } from '../document/selectors';
+import { addGait, freeName } from '../library/actions';
 import { GaitChoice } from '../library/gait-choice';
+import { NameInPlace } from '../library/name-in-place';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { ChannelsPage } from './channels-page';
@@ -76,13 +78,15 @@ const WhoAndWhat = memo(function WhoAndWhat({ gaitId }: { gaitId: string }) {
   const bodyId = useDocument(bodyIdOf);
   const body = useBody();
   const set = useSession((s) => s.set);
+  const [naming, setNaming] = useState(false);
+  const gaitNames = () => idsOf(store.getState(), 'gait').map((id) => specOf(store.getState(), 'gait', id).name);
   const startAgain = (preset: (typeof PRESETS)[number]) => {
     const made = fitGait(preset.make(), body.legLength);
     replaceGait(store, gaitId, made);
     set({ notice: { text: `The values of “${specOf(store.getState(), 'gait', gaitId).name}” were replaced by those of ${made.name}.`, undo: true } });
   };
   return (
-    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 1 }}>
+    <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr auto', gap: 1 }}>
       <Select aria-label="Body" value={bodyId} onChange={(e) => chooseBody(store, e.target.value)} inputProps={{ 'aria-label': 'Body' }}>
         {bodyIds.map((id, i) => (
           <MenuItem key={id} value={id}>
@@ -91,9 +95,26 @@ const WhoAndWhat = memo(function WhoAndWhat({ gaitId }: { gaitId: string }) {
         ))}
       </Select>
       <GaitChoice label="Gait" value={gaitId} onChoose={(id) => chooseGait(store, id)} />
+      <Button title="Keeps it as it is now as a gait of its own, and goes on with that" onClick={() => setNaming(!naming)} sx={{ minWidth: 0 }}>
+        Save as…
+      </Button>
+      {naming && (
+        <Box sx={{ gridColumn: '1 / -1' }}>
+          <NameInPlace
+            label="Name of the new gait"
+            start={freeName(specOf(store.getState(), 'gait', gaitId).name, gaitNames())}
+            doIt="Save"
+            onDone={(name) => {
+              addGait(store, { ...specOf(store.getState(), 'gait', gaitId), name });
+              setNaming(false);
+            }}
+            onGiveUp={() => setNaming(false)}
+          />
+        </Box>
+      )}
       <Box sx={{ gridColumn: '1 / -1', display: 'flex', alignItems: 'center', gap: 1 }}>
         <Typography component="span" sx={{ color: 'text.secondary' }}>
-          Replace its values by
+          Replace current values by
         </Typography>
         {PRESETS.filter((p) => QUICK.includes(p.key)).map((p) => (
           <Button key={p.key} variant="outlined" title={p.about} onClick={() => startAgain(p)}>

@@ -4,6 +4,8 @@ import type { Patch } from 'immer';
 export interface Step {
   readonly label: string;
   readonly mark: string | null;
+  /** Last part of the address it was made at: its station. */
+  readonly where?: string | undefined;
   readonly patches: Patch[];
   readonly inverse: Patch[];
 }

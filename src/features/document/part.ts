@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import { useShallow } from 'zustand/react/shallow';
+import { own } from '@/core/math/own';
 import type { Offered } from '@/core/project/chosen';
 import { withoutGone } from '@/core/steps/names';
 import { useDocument } from './context';
@@ -23,7 +24,7 @@ export function useOffered(): Offered {
         body: spec,
         bodies,
         gaits,
-        plans: Object.fromEntries(order.flatMap((id) => (walks[id] ? [[id, withoutGone(walks[id], (g) => gaits[g] !== undefined, gait)]] : []))),
+        plans: Object.fromEntries(order.flatMap((id) => (walks[id] ? [[id, withoutGone(walks[id], (g) => own(gaits, g) !== undefined, gait)]] : []))),
         sets: { [set]: { ...setSpec, gait: setGait } },
       },
       body,

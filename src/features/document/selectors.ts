@@ -2,6 +2,7 @@ import { useMemo, useRef } from 'react';
 import { useShallow } from 'zustand/react/shallow';
 import { bodyOf, type Body } from '@/core/body/body';
 import { fitGait } from '@/core/gait/fit';
+import { own } from '@/core/math/own';
 import type { GaitSpec } from '@/core/gait/spec';
 import type { SpecByKind } from '@/core/project/kinds';
 import { idsOf, soleItem, specOf, useDocument } from './context';
@@ -89,4 +90,4 @@ export function useSpecs<K extends 'gait' | 'body' | 'plan' | 'clip'>(kind: K): 
 /** Id of the gait an item names, or of the project's current one where it is gone. */
 export const useGaitFor = (id: string): string => useDocument((s) => gaitFor(s, id));
 /** The gait an item names, or the project's current one where it is gone. */
-export const gaitFor = (s: DocumentState, id: string): string => (s.meta[id]?.kind === 'gait' && s.specs[id] ? id : gaitIdOf(s));
+export const gaitFor = (s: DocumentState, id: string): string => (own(s.meta, id)?.kind === 'gait' && s.specs[id] ? id : gaitIdOf(s));

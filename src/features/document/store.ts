@@ -86,7 +86,12 @@ export function edit(store: DocumentStore, label: string, recipe: (specs: Draft<
   const state = store.getState();
   const [specs, patches, inverse] = produceWithPatches(state.specs as Record<string, Item['spec']>, recipe);
   if (patches.length === 0) return;
-  store.setState({ specs, undo: pushStep(state.undo, { label, mark, patches, inverse }), redo: [], ...withDirty(state, patches) });
+  store.setState({
+    specs,
+    undo: pushStep(state.undo, { label, mark, where: globalThis.location?.pathname.split('/').pop(), patches, inverse }),
+    redo: [],
+    ...withDirty(state, patches),
+  });
 }
 
 /** Changes one item's spec as one undoable step. */
@@ -100,10 +105,11 @@ export function editItem<K extends ItemKind>(
   edit(store, label, (specs) => recipe(specs[id] as Draft<SpecByKind[K]>), mark);
 }
 
-export function undo(store: DocumentStore): void {
+/** Takes the last step back and tells which that was; null where there is none. */
+export function undo(store: DocumentStore): Step | null {
   const state = store.getState();
   const step = state.undo[state.undo.length - 1];
-  if (!step) return;
+  if (!step) return null;
   store.setState({
     specs: applyPatches(state.specs, step.inverse),
     undo: state.undo.slice(0, -1),
@@ -111,18 +117,21 @@ export function undo(store: DocumentStore): void {
     redo: [...state.redo, { ...step, mark: null }],
     ...withDirty(state, step.inverse),
   });
+  return step;
 }
 
-export function redo(store: DocumentStore): void {
+/** Makes the step taken back last again, and tells which that was. */
+export function redo(store: DocumentStore): Step | null {
   const state = store.getState();
   const step = state.redo[state.redo.length - 1];
-  if (!step) return;
+  if (!step) return null;
   store.setState({
     specs: applyPatches(state.specs, step.patches),
     undo: [...state.undo, step],
     redo: state.redo.slice(0, -1),
     ...withDirty(state, step.patches),
   });
+  return step;
 }
 
 /** Makes an id known to the document, so that an edit can put an item under it. */

@@ -2,7 +2,7 @@ import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import type { Carrier } from '@/core/clip/carried';
 
-const WORDS: Readonly<Record<Carrier | 'usual', string>> = { usual: 'as is usual in the format', root: 'a root joint', hips: 'the hips' };
+const WORDS: Readonly<Record<Carrier | 'usual', string>> = { usual: 'as the format has it', root: 'a root joint', hips: 'the hips' };
 
 /** Which joint carries the travel of a file. */
 export function CarrierChoice({
@@ -19,7 +19,7 @@ export function CarrierChoice({
       size="small"
       value={value}
       disabled={disabled}
-      inputProps={{ 'aria-label': 'Travel is carried by' }}
+      inputProps={{ 'aria-label': 'Travel on' }}
       title="In GLB travel is usually on root, in BVH on the hips"
       onChange={(e) => onChange(e.target.value)}
     >

@@ -92,7 +92,7 @@ export function HandoverPanel() {
           <ToggleButton value={false}>travelling</ToggleButton>
           <ToggleButton value={true}>in place</ToggleButton>
         </ToggleButtonGroup>
-        <Typography>carried by</Typography>
+        <Typography>Travel on</Typography>
         <CarrierChoice
           value={spec.carrier ?? 'usual'}
           disabled={spec.inPlace}

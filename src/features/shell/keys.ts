@@ -1,6 +1,8 @@
 import { useEffect, useRef } from 'react';
-import { redo, undo, type DocumentStore } from '../document/store';
+import type { DocumentStore } from '../document/store';
+import type { SessionStore } from '../stage/session';
 import { entryFor, type KeyContext } from './key-table';
+import { redoAloud, undoAloud } from './undoing';
 
 /** Listens for the keys while nothing that types has the focus. */
 export function useKeys(store: DocumentStore, context: KeyContext): void {
@@ -13,11 +15,14 @@ export function useKeys(store: DocumentStore, context: KeyContext): void {
     let pressed = false;
     let clicked = false;
     let usedUp = '';
+    // A list that a press opened gives the keys back to the motion once something in it was chosen, or it was left.
+    let openedByPress = false;
+    let inList = false;
     const onKey = (e: KeyboardEvent) => {
       pressed = false;
-      if (e.key === 'Tab') clicked = false;
+      if (e.key === 'Tab') clicked = openedByPress = false;
       if (e.defaultPrevented) return;
-      const act = historyAction(e, store) ?? actionFor(e, latest.current, clicked);
+      const act = historyAction(e, store, latest.current.clock.session) ?? actionFor(e, latest.current, clicked);
       if (!act) return;
       e.preventDefault();
       usedUp = e.key;
@@ -28,10 +33,17 @@ export function useKeys(store: DocumentStore, context: KeyContext): void {
       if (e.key === usedUp) e.preventDefault();
       usedUp = '';
     };
-    const onFocus = () => (clicked = pressed);
+    const onFocus = (e: FocusEvent) => {
+      const target = e.target as HTMLElement;
+      const back = inList && openedByPress && target.closest('[role="combobox"]') !== null;
+      clicked = pressed;
+      inList = target.closest('[role="listbox"], .MuiModal-root') !== null;
+      if (back) target.blur();
+    };
     // A press beside a field leaves it, also where what is pressed takes no focus of its own: the keys are the motion's again.
     const onPress = (e: PointerEvent) => {
       pressed = clicked = true;
+      if ((e.target as Element).closest('[role="combobox"]')) openedByPress = true;
       const held = document.activeElement;
       if (held instanceof HTMLElement && types(held) && !held.contains(e.target as Node) && !(e.target as Element).closest('label')) held.blur();
     };
@@ -54,13 +66,13 @@ const types = (el: HTMLElement): boolean =>
   (el instanceof HTMLInputElement && !['range', 'checkbox', 'radio', 'button', 'file'].includes(el.type));
 
 /** Undo and redo; a field keeps them while something in it is not committed. */
-function historyAction(e: KeyboardEvent, store: DocumentStore): (() => void) | null {
+function historyAction(e: KeyboardEvent, store: DocumentStore, session: SessionStore): (() => void) | null {
   if (!(e.ctrlKey || e.metaKey) || e.altKey) return null;
   const key = e.key.toLowerCase();
   if (key !== 'z' && key !== 'y') return null;
   const target = e.target as HTMLElement;
   if (types(target) && target.dataset.committed !== 'true') return null;
-  return key === 'y' || e.shiftKey ? () => redo(store) : () => undo(store);
+  return key === 'y' || e.shiftKey ? () => redoAloud(store, session) : () => undoAloud(store, session);
 }
 
 function actionFor(e: KeyboardEvent, context: KeyContext, clicked: boolean): (() => void) | null {

@@ -8,9 +8,10 @@ import Link from 'next/link';
 import { memo, type ReactNode } from 'react';
 import { useDocument, useDocumentStore } from '../document/context';
 import { projectOf } from '../document/selectors';
-import { redo, undo } from '../document/store';
+import { useSessionStore } from '../stage/session';
 import { SaveMark } from './save-state';
 import { STATIONS, type Station } from './stations';
+import { redoAloud, stepWords, undoAloud } from './undoing';
 
 interface Props {
   readonly station: Station;
@@ -106,14 +107,15 @@ const StationLinks = memo(function StationLinks({ station }: { station: Station 
 
 const UndoRedo = memo(function UndoRedo() {
   const store = useDocumentStore();
-  const canUndo = useDocument((s) => s.undo.length > 0);
-  const canRedo = useDocument((s) => s.redo.length > 0);
+  const session = useSessionStore();
+  const back = useDocument((s) => s.undo.at(-1));
+  const again = useDocument((s) => s.redo.at(-1));
   return (
     <>
-      <Button disabled={!canUndo} onClick={() => undo(store)} sx={{ minWidth: 46 }}>
+      <Button disabled={!back} title={back && `Undo: ${stepWords(back)}`} onClick={() => undoAloud(store, session)} sx={{ minWidth: 46 }}>
         Undo
       </Button>
-      <Button disabled={!canRedo} onClick={() => redo(store)} sx={{ minWidth: 46 }}>
+      <Button disabled={!again} title={again && `Redo: ${stepWords(again)}`} onClick={() => redoAloud(store, session)} sx={{ minWidth: 46 }}>
         Redo
       </Button>
     </>

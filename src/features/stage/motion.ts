@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import type { BodySpec } from '@/core/body/spec';
 import { setMembers } from '@/core/directions/set';
 import type { GaitSpec } from '@/core/gait/spec';
+import { own } from '@/core/math/own';
 import type { ProjectPart } from '@/core/project/motion-spec';
 import { otherGaits } from '@/core/steps/names';
 import { LONGEST, type PlanSpec } from '@/core/steps/plan';
@@ -21,7 +22,7 @@ function walkPart(plan: PlanSpec, gait: GaitSpec, gaits: ProjectPart['gaits'], b
   return {
     body,
     bodies,
-    gaits: { ...Object.fromEntries(otherGaits(plan).map((id) => [id, gaits[id] ?? gait])), gait },
+    gaits: { ...Object.fromEntries(otherGaits(plan).map((id) => [id, own(gaits, id) ?? gait])), gait },
     plans: { plan: { ...plan, gait: 'gait' } },
     sets: {},
   };
@@ -33,11 +34,11 @@ function useBesidePart(on: boolean, gaits: ProjectPart['gaits'], body: BodySpec,
   const plan = useDocument((s) =>
     on && chosen !== null && s.meta[chosen]?.kind === 'plan' && planIdOf(s) !== chosen ? ((s.specs[chosen] as PlanSpec | undefined) ?? null) : null,
   );
-  const own = useDocument((s) => (plan ? gaitFor(s, plan.gait) : null));
+  const gaitId = useDocument((s) => (plan ? gaitFor(s, plan.gait) : null));
   return useMemo(() => {
-    const gait = own === null ? undefined : gaits[own];
+    const gait = gaitId === null ? undefined : gaits[gaitId];
     return plan && gait ? walkPart(plan, gait, gaits, body, bodies) : null;
-  }, [plan, own, gaits, body, bodies]);
+  }, [plan, gaitId, gaits, body, bodies]);
 }
 
 /** The motion of a station, made again whenever the document changes: a walk by a worker, all else as soon as it is asked for. */

@@ -87,7 +87,7 @@ export interface Session {
   readonly drawer: 'ribbon' | 'chart';
   readonly drawerTall: boolean;
   /** What was just done, in words; with `undo` it can be taken back from there. */
-  readonly notice: { readonly text: string; readonly undo: boolean } | null;
+  readonly notice: { readonly text: string; readonly undo: boolean; /** A station to go to. */ readonly go?: string } | null;
   set: (change: Partial<Omit<Session, 'set'>>) => void;
 }
 

@@ -27,7 +27,7 @@ const StableFigures = memo(
         <Typography component="span" sx={{ fontSize: 12.5, color: 'text.secondary', width: label === '' ? 0 : 40 }}>
           {label}
         </Typography>
-        <NumberField label={`${name} (${unit})`} value={value} digits={digits} step={step} min={range[0]} max={range[1]} onChange={onChange} />
+        <NumberField label={`${name} (${unit})`} value={value} unit={unit} digits={digits} step={step} min={range[0]} max={range[1]} onChange={onChange} />
         <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary', width: 18 }}>
           {unit}
         </Typography>

@@ -1,8 +1,5 @@
-import { fieldOfGrid, MADE_SIDE, type FieldShape } from '@/core/ground/field';
+import { fieldOfPixels, MADE_SIDE, type FieldShape } from '@/core/ground/field';
 
-/** Longest side (m) and height (m from black to white) of a picture brought in; both are then changed by numbers. */
-const PICTURE_M = 10;
-const PICTURE_HEIGHT_M = 0.6;
 const MOST_BYTES = 40_000_000;
 
 /** A GLB, or a greyscale picture, as a height field. Throws with words for what cannot be read. */
@@ -27,12 +24,5 @@ export async function readField(file: File): Promise<FieldShape> {
   pen.drawImage(picture, 0, 0, columns, rows);
   picture.close();
   const { data } = pen.getImageData(0, 0, columns, rows);
-  const metre = PICTURE_M / Math.max(columns, rows);
-  // The picture's lower edge is where the figure comes from.
-  const grid = Float64Array.from({ length: columns * rows }, (_, i) => {
-    const row = rows - 1 - Math.floor(i / columns),
-      o = (row * columns + (i % columns)) * 4;
-    return ((0.2126 * data[o]! + 0.7152 * data[o + 1]! + 0.0722 * data[o + 2]!) / 255) * PICTURE_HEIGHT_M;
-  });
-  return fieldOfGrid(grid, columns, rows, { x: 0, z: 0, length: rows * metre, breadth: columns * metre });
+  return fieldOfPixels(data, columns, rows);
 }

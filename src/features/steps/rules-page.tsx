@@ -179,8 +179,8 @@ export function RulesPage({ motion, clock }: { motion: StageMotion; clock: Clock
         ) : (
           <>
             {told.opens && !told.free ? 'From stride' : 'From standing'} to {told.closes && !told.free ? 'stride' : 'standing'}: {steps} steps,{' '}
-            {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end. The body gets going and comes to
-            rest as a pendulum over its feet does.
+            {motion.duration.toFixed(2)} s over {motion.source.travelled(motion.duration).toFixed(2)} m from start to end. The body gets going and comes to rest
+            as a pendulum over its feet does.
           </>
         )}
       </Typography>

@@ -14,7 +14,9 @@ export function addWalk(store: DocumentStore, spec: PlanSpec, label: string): vo
   addItem(store, 'plan', id, { ...spec, name: freeName(spec.name, names(store)) }, label, (specs) => void ((specs[projectId] as ProjectSpec).plan = id));
 }
 
-export const newWalk = (store: DocumentStore): void => addWalk(store, { ...defaultPlan(), name: 'New walk', gait: gaitIdOf(store.getState()) }, 'new walk');
+/** A new walk goes to the end of its course. */
+export const newWalk = (store: DocumentStore, name: string): void =>
+  addWalk(store, { ...defaultPlan(), name, steps: null, gait: gaitIdOf(store.getState()) }, `new walk ${name}`);
 
 export function chooseWalk(store: DocumentStore, id: string): void {
   const { projectId } = store.getState();

@@ -15,7 +15,7 @@ export const WalkList = memo(function WalkList() {
   const id = useDocument(planIdOf);
   const name = useWalkPart((w) => w.name);
   const walks = useNames('plan');
-  const [naming, setNaming] = useState(false);
+  const [naming, setNaming] = useState<'new' | 'rename' | null>(null);
   return (
     <Box>
       <Select value={id} inputProps={{ 'aria-label': 'Walk' }} onChange={(e) => chooseWalk(store, e.target.value)} sx={{ width: 1 }}>
@@ -26,9 +26,9 @@ export const WalkList = memo(function WalkList() {
         ))}
       </Select>
       <Box sx={{ display: 'flex', gap: 0.25, mt: 0.25, '& .MuiButton-root': { minWidth: 0, px: 1 } }}>
-        <Button onClick={() => newWalk(store)}>New</Button>
+        <Button onClick={() => setNaming(naming === 'new' ? null : 'new')}>New</Button>
         <Button onClick={() => addWalk(store, specOf(store.getState(), 'plan', id), `duplicate ${name}`)}>Duplicate</Button>
-        <Button onClick={() => setNaming(!naming)}>Rename</Button>
+        <Button onClick={() => setNaming(naming === 'rename' ? null : 'rename')}>Rename</Button>
         <Button disabled={walks.length < 2} onClick={() => removeWalk(store, id)}>
           Remove
         </Button>
@@ -39,16 +39,28 @@ export const WalkList = memo(function WalkList() {
           ↓
         </Button>
       </Box>
-      {naming && (
+      {naming === 'new' && (
+        <NameInPlace
+          label="Name of the new walk"
+          start="New walk"
+          doIt="Make"
+          onDone={(to) => {
+            newWalk(store, to);
+            setNaming(null);
+          }}
+          onGiveUp={() => setNaming(null)}
+        />
+      )}
+      {naming === 'rename' && (
         <NameInPlace
           label="Name of the walk"
           start={name}
           doIt="Rename"
           onDone={(to) => {
             editItem<'plan'>(store, id, 'rename walk', (p) => void (p.name = to));
-            setNaming(false);
+            setNaming(null);
           }}
-          onGiveUp={() => setNaming(false)}
+          onGiveUp={() => setNaming(null)}
         />
       )}
     </Box>

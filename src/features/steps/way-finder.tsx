@@ -6,6 +6,7 @@ import Typography from '@mui/material/Typography';
 import { memo, useEffect, useId, useState } from 'react';
 import { buildGround } from '@/core/ground/build';
 import { courseOfWay, facingAtEnd } from '@/core/course/way-course';
+import { own } from '@/core/math/own';
 import { toRadians } from '@/core/math/scalar';
 import { bodyRooms } from '@/core/project/motion-spec';
 import { Cancelled } from '@/workers/client';
@@ -67,13 +68,13 @@ export const WayFinder = memo(function WayFinder({ motion }: { motion: StageMoti
             });
           const course = courseOfWay(
             found.points,
-            buildGround(plan.ground, (id) => bodies[id] ?? null),
+            buildGround(plan.ground, (id) => own(bodies, id) ?? null),
             radius,
           );
           change('find the way', (p) => void (p.course = facing === null ? course : facingAtEnd(course, toRadians(facing))));
           setState({
             kind: 'said',
-            words: `A way of ${found.cost.toFixed(1)} m was found; none is shorter by more than ${Math.round((1 - 1 / found.bound) * 100)} %. It is a course like any other.`,
+            words: `A way of ${found.cost.toFixed(1)} m was found, at most ${Math.round((found.bound - 1) * 100)} % longer than the shortest. It is a course like any other.`,
             bad: false,
           });
         },

@@ -18,12 +18,13 @@ import {
 } from 'three';
 import { bodyOf } from '@/core/body/body';
 import { poseSize } from '@/core/body/skeleton';
-import { SHIPPED_BODIES, type BodySpec, type ShippedBody } from '@/core/body/spec';
+import { SHIPPED_BODIES, type BodySpec } from '@/core/body/spec';
 import { fitGait } from '@/core/gait/fit';
 import { findPreset } from '@/core/gait/presets';
 import { frameOf, placeIn } from '@/core/ground/frame';
 import { levelGround, type Ground } from '@/core/ground/ground';
 import type { GroundFeature } from '@/core/ground/spec';
+import { own } from '@/core/math/own';
 import type { Motion } from '@/core/motion/motion';
 import { walk } from '@/core/motion/solved';
 import { Figure, figureGeometry } from './figure';
@@ -250,7 +251,7 @@ export class Terrain {
   }
 
   private bystander(f: Extract<GroundFeature, { kind: 'bystander' }>, ground: Ground, bodies: Readonly<Record<string, BodySpec>>): void {
-    const spec = bodies[f.body] ?? SHIPPED_BODIES[f.body as ShippedBody];
+    const spec = own(bodies, f.body) ?? own<BodySpec>(SHIPPED_BODIES, f.body);
     if (!spec) return;
     const body = bodyOf(spec);
     const figure = new Figure(body, this.keep(figureGeometry(body)));

@@ -6,6 +6,9 @@ const pick = <T>(rand: Random, all: readonly T[]): T => all[Math.floor(rand() * 
 const ODD_NUMBERS = [0, -1, 1, 1e-30, 1e30, 1e308, -1e308, 2 ** 31, 2 ** 32, 2 ** 53, 0.5, 255, 65_536, -0.0001];
 const ODD_VALUES: readonly unknown[] = [...ODD_NUMBERS, null, true, '', 'x', '\u0000', '__proto__', [], {}, [[]], [null], { length: 3 }];
 
+/** Odd values are mutated in turn: each time another copy. */
+const copyOf = (value: unknown): unknown => JSON.parse(JSON.stringify(value)) as unknown;
+
 /** A copy of a JSON value with one to three places in it changed: taken away, doubled, moved, or made something odd. */
 export function mutantJson(json: unknown, rand: Random): unknown {
   const copy = JSON.parse(JSON.stringify(json)) as unknown;
@@ -27,10 +30,10 @@ function mutate(root: unknown, rand: Random): void {
     }
     const kind = rand();
     if (kind < 0.2 && !Array.isArray(at)) delete at[key];
-    else if (kind < 0.3 && Array.isArray(at)) at.push(value);
+    else if (kind < 0.3 && Array.isArray(at)) at.push(copyOf(value));
     else if (kind < 0.4 && Array.isArray(at)) at.splice(Number(key), 1);
     else if (typeof value === 'number' && kind < 0.7) at[key] = pick(rand, [value + 1, value - 1, -value, value * 2, ...ODD_NUMBERS]);
-    else at[key] = pick(rand, ODD_VALUES);
+    else at[key] = copyOf(pick(rand, ODD_VALUES));
     return;
   }
 }
