@@ -20,6 +20,15 @@ interface TypedFieldProps {
 /** How long (ms) a word about what was typed stays. */
 const SAID_MS = 5000;
 
+/** Room (px) the words about a field take. */
+const WORDS_PX = 240;
+
+/** Whether words that end where a field ends would go over the left edge of its panel. */
+function nearLeftEdge(field: HTMLElement | null): boolean {
+  const panel = field?.closest('aside');
+  return field !== null && panel !== null && panel !== undefined && field.getBoundingClientRect().right - panel.getBoundingClientRect().left < WORDS_PX;
+}
+
 /**
  * A number that is typed and stepped. Enter takes it and gives the keys back to the motion, leaving takes it too, Escape gives
  * up; arrow keys and, while it has the focus, the wheel step it: Shift ten, Alt a tenth. A refused text stays to be mended and says
@@ -27,9 +36,9 @@ const SAID_MS = 5000;
  */
 export function TypedField({ label, text, read, onTyped, onStep }: TypedFieldProps) {
   const [typed, setTyped] = useState<string | null>(null);
-  const [said, setSaid] = useState<{ readonly words: string; readonly bad: boolean } | null>(null);
+  const [said, setSaid] = useState<{ readonly words: string; readonly bad: boolean; readonly toRight: boolean } | null>(null);
   const input = useRef<HTMLInputElement>(null);
-  const say = (words: string | null | void, bad: boolean) => setSaid(words ? { words, bad } : null);
+  const say = (words: string | null | void, bad: boolean) => setSaid(words ? { words, bad, toRight: nearLeftEdge(input.current) } : null);
   const step = (steps: number) => {
     setTyped(null);
     if (steps !== 0) say(onStep(steps), false);
@@ -96,7 +105,7 @@ export function TypedField({ label, text, read, onTyped, onStep }: TypedFieldPro
           sx={{
             position: 'absolute',
             top: '100%',
-            right: 0,
+            [said.toRight ? 'left' : 'right']: 0,
             zIndex: 3,
             px: 0.75,
             whiteSpace: 'nowrap',

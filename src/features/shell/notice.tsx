@@ -35,7 +35,8 @@ export const Notice = memo(function Notice() {
       key={notice?.text}
       open={notice !== null}
       autoHideDuration={9000}
-      onClose={(_, why) => why !== 'clickaway' && close()}
+      // Escape in a field is the field's.
+      onClose={(_, why) => why === 'timeout' && close()}
       message={notice?.text}
       // Over the walkway: neither Play nor the playhead is ever covered.
       anchorOrigin={{ vertical: 'top', horizontal: 'center' }}

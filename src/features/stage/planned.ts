@@ -7,7 +7,7 @@ import type { Clock } from './clock';
 import { useEngine, usePlanner } from './measure';
 import { plainStage, stageMotion, type StageMotion } from './stage-motion';
 
-export const WALK: Extract<MotionSpec, { kind: 'plan' }> = { kind: 'plan', plan: 'plan' };
+const WALK: Extract<MotionSpec, { kind: 'plan' }> = { kind: 'plan', plan: 'plan' };
 
 /** A walk that has not changed for so long (ms) is planned in full. */
 const SETTLE_MS = 160;
