@@ -148,7 +148,8 @@ export class Clips {
       forwardKinematics(body.skeleton, pose, 0, world);
       return silhouette(body, world, 'side', world.positions[JOINT.hips * 3]!, world.positions[JOINT.hips * 3 + 2]!);
     });
-    return { pictures, stature: body.spec.stature, seconds: (last - from) / clip.rate };
+    const { oddities } = (yield* this.loaded(spec)).file;
+    return { pictures, stature: body.spec.stature, seconds: (last - from) / clip.rate, oddities };
   }
 
   /** The skins a clip's file has. */

@@ -121,6 +121,17 @@ describe('the engine behind the worker', () => {
     }
   });
 
+  it('tells with a miniature what is odd about its file, as that it breaks off', async () => {
+    const text = encodeBvh(toBvh(makeClip(cycleOrder(presetFor('walk', marlo), marlo, 30), 30, { inPlace: false }).document));
+    const film = (name: string, content: string) => {
+      const hash = createHash('sha256').update(name).digest('hex');
+      kept.set(hash, strToU8(content));
+      return answer('clipFilm', { spec: newClipSpec(name, { hash, name: `${name}.bvh`, bytes: 1, index: 0, skeleton: '' }) });
+    };
+    expect((await film('whole', text)).oddities).toEqual([]);
+    expect((await film('broken off', text.split('\n').slice(0, -9).join('\n'))).oddities.join(' ')).toMatch(/row|frame|picture/i);
+  });
+
   it('takes a gait with progress, and says why where there is none', async () => {
     const hash = createHash('sha256').update('walk').digest('hex');
     kept.set(hash, strToU8(encodeBvh(toBvh(makeClip(cycleOrder(presetFor('stroll', marlo), marlo, 30), 30, { inPlace: false }).document))));

@@ -116,7 +116,8 @@ export interface WorkerCalls {
   clipFilm: {
     /** A few pictures of a clip as silhouettes, over so many seconds. */
     request: { spec: ClipSpec };
-    answer: { pictures: readonly (readonly Part[])[]; stature: number; seconds: number };
+    /** `oddities`: what is odd about its file, as that it breaks off, in words. */
+    answer: { pictures: readonly (readonly Part[])[]; stature: number; seconds: number; oddities: readonly string[] };
   };
   clipSkin: {
     /** The skins of a clip's file, in metres, on its own skeleton. */

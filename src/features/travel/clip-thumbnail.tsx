@@ -1,4 +1,5 @@
 import Box from '@mui/material/Box';
+import Typography from '@mui/material/Typography';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { ClipSpec } from '@/core/travel/clip-spec';
 import type { EngineClient } from '@/workers/client';
@@ -49,5 +50,17 @@ export function ClipThumbnail({ spec, now }: { spec: ClipSpec; now: boolean }) {
     };
   }, [engine, key, worth]);
   const make = useCallback(() => filmOf(film!.pictures, film!.stature, Math.max(0.1, film!.seconds)), [film]);
-  return film ? <FilmCanvas make={make} width={WIDTH} /> : <Box sx={{ width: WIDTH, height: (WIDTH * 108) / 150, flexShrink: 0 }} />;
+  const odd = film && film.oddities.length > 0 ? film.oddities.join(' ') : null;
+  return film ? (
+    <>
+      <FilmCanvas make={make} width={WIDTH} />
+      {odd && (
+        <Typography component="span" title={odd} aria-label={`Odd: ${odd}`} sx={{ color: 'error.main', fontWeight: 700, flexShrink: 0 }}>
+          odd
+        </Typography>
+      )}
+    </>
+  ) : (
+    <Box sx={{ width: WIDTH, height: (WIDTH * 108) / 150, flexShrink: 0 }} />
+  );
 }

@@ -1,7 +1,7 @@
 import { useFrame, useThree } from '@react-three/fiber';
 import { useColorScheme } from '@mui/material/styles';
 import { useEffect, useMemo, useRef, type RefObject } from 'react';
-import { OrthographicCamera, type PerspectiveCamera } from 'three';
+import { OrthographicCamera, type Camera, type PerspectiveCamera } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Body } from '@/core/body/body';
 import type { Motion } from '@/core/motion/motion';
@@ -65,6 +65,16 @@ interface Drawn {
   height: number;
   pixels: number;
   pictures: number;
+}
+
+/** So high (m) over the ground under the figure the eye stays. */
+const ABOVE_M = 0.06;
+
+/** Lets an orbit look up from as low as just over the ground, and from no lower. */
+function stayAbove(orbit: OrbitControls, camera: Camera, ground: number): void {
+  const far = camera.position.distanceTo(orbit.target);
+  const over = orbit.target.y - ground - ABOVE_M;
+  orbit.maxPolarAngle = far > over ? Math.acos(Math.max(-1, -over / far)) : Math.PI / 2 + 0.15;
 }
 
 /** Tells whether a pointer is held down anywhere; returns what ends that. */
@@ -161,6 +171,7 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     const options = session.getState();
     const was = drawn.current;
     const time = heldTime(clock.time, options);
+    stayAbove(orbit, camera, last.current.y);
     orbit.update();
     hands.current?.beat?.(
       time,
