@@ -72,7 +72,7 @@ export function PrintsPage({ motion, clock }: { motion: StageMotion; clock: Cloc
         <Button onClick={() => saveAs(`${name}-prints.csv`, printsCsv(source), 'text/csv')}>Table (CSV)</Button>
         <Button onClick={() => saveAs(`${name}-prints.svg`, printsSvg(source), 'image/svg+xml')}>To scale (SVG)</Button>
       </Box>
-      <FootholdsTable holds={holds} duration={still.duration} clock={clock} chosen={steps[0] ?? null} onChoose={choose} />
+      <FootholdsTable holds={holds} duration={still.duration} clock={clock} shot={plan.shot} chosen={steps[0] ?? null} onChoose={choose} />
     </Box>
   );
 }

@@ -31,10 +31,12 @@ interface PrintProps {
   readonly chosen: boolean;
   readonly moved: boolean;
   readonly fault: string | null;
+  /** On which line over it the words about that stand, so that none is written over another's. */
+  readonly lane: number;
   readonly onGrab: (hold: Foothold, part: 'whole' | 'stalk', e: ReactPointer) => void;
 }
 
-export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault, onGrab }: PrintProps) {
+export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault, lane, onGrab }: PrintProps) {
   const [x, y] = map.px(hold.x, hold.z);
   const { scale } = map.view;
   const ink = hold.side === 0 ? 'var(--left)' : 'var(--right)';
@@ -90,7 +92,7 @@ export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault
       )}
       {fault && (
         <text
-          transform={`rotate(${toDegrees(hold.heading).toFixed(1)}) translate(0 -14)`}
+          transform={`rotate(${toDegrees(hold.heading).toFixed(1)}) translate(0 ${-14 - 12 * lane})`}
           fontSize={11}
           textAnchor="middle"
           fill="var(--fault)"

@@ -21,6 +21,7 @@ import { FacedPlace, RibbonKnots } from './ribbon-knots';
 import { Print } from './ribbon-print';
 import { Rope, Rules, Searched } from './ribbon-rope';
 import { useRibbonView, type Box2 } from './ribbon-view';
+import { lanesOf } from './word-lanes';
 
 interface Props {
   readonly motion: StageMotion;
@@ -30,6 +31,8 @@ interface Props {
   readonly fit: RefObject<() => void>;
 }
 
+/** Room (px) a letter of the words at a print takes. */
+const LETTER_PX = 5.6;
 /** Most prints drawn at once; of a longer walk those in sight. */
 const MOST_PRINTS = 400;
 /** So near (px) to the rope a double-click makes a knot. */
@@ -90,6 +93,11 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
     const [x, y] = map.px(h.x, h.z);
     return x > -OUTSIDE_PX && x < width + OUTSIDE_PX && y > -OUTSIDE_PX && y < height + OUTSIDE_PX;
   });
+  const lanes = useMemo(() => {
+    const told = inSightFaults(holds, faults);
+    const found = lanesOf(told.map(([h, words]) => ({ at: map.px(h.x, h.z)[0], width: words.length * LETTER_PX })));
+    return new Map(told.map(([h], i) => [h.step, found[i]!]));
+  }, [holds, faults, map]);
   const steps = chosenPrints(chosen);
   const edited = useMemo(() => new Set(plan.free ? [] : plan.edits.map((e) => e.step)), [plan.free, plan.edits]);
   return (
@@ -123,6 +131,7 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
             chosen={h.step > 0 && steps.includes(h.step)}
             moved={edited.has(h.step)}
             fault={faults.get(h.step) ?? null}
+            lane={lanes.get(h.step) ?? 0}
             onGrab={onPrint}
           />
         ))}
@@ -134,6 +143,10 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
     </Box>
   );
 }
+
+/** Prints with something wrong, and its words. */
+const inSightFaults = (holds: readonly Foothold[], faults: ReadonlyMap<number, string>) =>
+  holds.flatMap((h) => (faults.has(h.step) ? [[h, faults.get(h.step)!] as const] : []));
 
 function boxOf(holds: readonly Foothold[], knots: readonly { readonly x: number; readonly z: number }[]): Box2 {
   const all = [...holds, ...knots];
