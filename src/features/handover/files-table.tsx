@@ -17,7 +17,7 @@ import type { PackResult } from './use-pack';
 
 /** The files as written, each read back and measured, and the button that saves them. */
 export function FilesTable({ result, gaitId }: { result: PackResult; gaitId: string }) {
-  const faults = [...new Set(result.files.flatMap((f) => f.notes.filter((n) => n.kind === 'fault').map((n) => n.words)))];
+  const faults = faultsOf(result);
   return (
     <Box data-testid="files">
       <Button variant="contained" color="success" component="a" href={result.url} download={result.name}>
@@ -51,13 +51,21 @@ export function FilesTable({ result, gaitId }: { result: PackResult; gaitId: str
         </Table>
       </Box>
       <Rounding result={result} gaitId={gaitId} />
-      {faults.map((words) => (
-        <Alert key={words} severity="warning" sx={{ mt: 0.5, py: 0 }}>
-          {words}
+      {faults.map(([words, names]) => (
+        <Alert key={words} severity="warning" sx={{ mt: 0.5, py: 0, wordBreak: 'break-word' }} title={names.join(', ')}>
+          {names[0]}
+          {names.length > 1 && ` and ${names.length - 1} more`}: {words}
         </Alert>
       ))}
     </Box>
   );
+}
+
+/** What is wrong, in words, each once, with the files it is wrong with. */
+function faultsOf({ files }: PackResult): [words: string, names: string[]][] {
+  const found = new Map<string, string[]>();
+  for (const { name, notes } of files) for (const { kind, words } of notes) if (kind === 'fault') found.set(words, [...(found.get(words) ?? []), name]);
+  return [...found];
 }
 
 /** Whether a loop closes, in plain words. */
