@@ -28,8 +28,14 @@ const TRACKS: readonly { readonly name: TrackName; readonly label: string; reado
     start: be(),
   },
   { name: 'amount', label: 'Amount', unit: '×', about: 'How much of the gait’s swings is shown; feet stay where they are.', start: one('time', 1) },
-  { name: 'belt', label: 'Ground', unit: 'm/s', about: 'A belt or deck under the feet that moves along the course’s first heading.', start: one('time', -0.5) },
-  { name: 'clock', label: 'Clock', unit: '×', about: 'Time itself: 1 as it is, 0.5 slow motion, 0 a held moment.', start: one('time', 1) },
+  {
+    name: 'belt',
+    label: 'Floor speed',
+    unit: 'm/s',
+    about: 'A belt or deck under the feet that moves along the course’s first heading.',
+    start: one('time', -0.5),
+  },
+  { name: 'clock', label: 'Time warp', unit: '×', about: 'Time itself: 1 as it is, 0.5 slow motion, 0 a held moment.', start: one('time', 1) },
 ];
 
 /** At the start until the first step, and four metres on five seconds later. */

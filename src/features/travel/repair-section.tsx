@@ -52,7 +52,7 @@ export function RepairSection({ clip }: { clip: ClipOnStage }) {
   const { repair } = clip.spec;
   return (
     <Box data-testid="repair">
-      <Typography variant="h3">Mended first</Typography>
+      <Typography variant="h3">Clean-up</Typography>
       {ROWS.map(({ what, label, title, on, set }) => {
         const done = clip.answer?.mended.find((m) => m.what === what);
         return (
