@@ -24,7 +24,7 @@ const StableFigures = memo(
   function StableFigures({ name, label, unit = 'm', value, range, digits = 2, step = 0.05, onChange }: Props) {
     return (
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.25 }}>
-        <Typography component="span" sx={{ fontSize: 12.5, color: 'text.secondary', width: label === '' ? 0 : 40 }}>
+        <Typography component="span" sx={{ fontSize: 12.5, color: 'text.secondary', minWidth: label === '' ? 0 : 40 }}>
           {label}
         </Typography>
         <NumberField label={`${name} (${unit})`} value={value} unit={unit} digits={digits} step={step} min={range[0]} max={range[1]} onChange={onChange} />

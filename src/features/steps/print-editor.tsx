@@ -29,7 +29,7 @@ const NUMBERS: readonly { field: PrintNumber; label: string; unit: string; by: n
   { field: 'turnDeg', label: 'turned', unit: '°', by: 1, digits: 0 },
   { field: 'later', label: 'later', unit: 's', by: 0.01, digits: 2 },
   { field: 'longer', label: 'longer', unit: 's', by: 0.05, digits: 2 },
-  { field: 'tempo', label: 'step duration', unit: '×', by: 0.05, digits: 2 },
+  { field: 'tempo', label: 'duration', unit: '×', by: 0.05, digits: 2 },
 ];
 const PLACES = [-PLACE_LIMIT_M, PLACE_LIMIT_M] as const;
 const HEADINGS = [-3600, 3600] as const;
