@@ -196,6 +196,7 @@ test('undo says what it took back and where, with a way there; what is removed i
   await expect(page.getByRole('button', { name: 'Undo' })).toHaveAttribute('title', 'Undo: add stairs (Steps)');
   await saved(page);
   await page.getByRole('link', { name: /Cycle/ }).click();
+  await expect(page).toHaveURL(/\/cycle$/);
   await feetHold(page);
   await page.getByRole('button', { name: 'Undo' }).click();
   const notice = page.locator('.MuiSnackbar-root');
