@@ -92,6 +92,9 @@ it('what is no backup is refused with every fault, and nothing is stored', async
     [{ ...file, items: file.items.map((i) => (i.kind === 'plan' ? { ...i, spec: { steps: 1 } } : i)) }, /steps: must be at least/],
     [{ ...file, states: [{ item: 'x' }] }, /states.0.version/],
     [{ ...file, states: [file.states[0]!, file.states[0]!] }, /a saved state stands twice/],
+    [{ ...file, states: [{ ...file.states[0]!, version: 2 ** 31 }] }, /states.0.version/],
+    [{ ...file, states: [{ ...file.states[0]!, savedAt: '0000-01-01T00:00:00Z' }] }, /between 1970 and 2999/],
+    [{ ...file, states: [{ ...file.states[0]!, item: 'nobody' }] }, /of an item that is not there, nobody/],
   ] as const)
     expect((await problemOf(importProject(db, broken))).message).toMatch(words);
   expect(await count()).toBe(before);

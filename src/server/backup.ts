@@ -16,6 +16,10 @@ import { transact } from './transact';
 /** Largest backup that is written or read, bytes: what one text may have, with some room. */
 export const BACKUP_LIMIT_BYTES = 480 * 1024 * 1024;
 
+/** What the database's columns hold: versions that can still grow, and times. */
+const MOST_VERSION = 2_000_000_000;
+const EPOCH = /^(19[7-9]|2\d\d)\d-/;
+
 const itemSchema = z.strictObject({ id: z.string().regex(/^[\w-]{1,36}$/), kind: z.enum(ITEM_KINDS as [ItemKind, ...ItemKind[]]), spec: z.unknown() });
 const backupSchema = z.strictObject({
   format: z.literal('nimbret.backup'),
@@ -25,8 +29,8 @@ const backupSchema = z.strictObject({
     .array(
       z.strictObject({
         item: z.string().max(36),
-        version: z.int().min(1),
-        savedAt: z.iso.datetime(),
+        version: z.int().min(1).max(MOST_VERSION),
+        savedAt: z.iso.datetime().refine((text) => EPOCH.test(text), { message: 'must be a time between 1970 and 2999' }),
         keptAs: z.string().max(80).nullable(),
         spec: z.unknown(),
       }),

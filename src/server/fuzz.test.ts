@@ -32,7 +32,7 @@ it(`${MUTANTS} mutants of a backup are refused in our words and leave nothing, o
       expect([n, broken]).toEqual([n, []]);
       seen.read++;
     } catch (error) {
-      if (!(error instanceof Problem) || error.status >= 500) throw new Error(`backup ${n}: ${String(error)}`, { cause: error });
+      if (!(error instanceof Problem) || error.status >= 500) throw new Error(`backup ${n}: ${String(error).slice(0, 300)}`, { cause: error });
       expect([n, await rowsOf(db, 'SELECT id FROM items')]).toEqual([n, []]);
       seen.refused++;
     }

@@ -51,7 +51,7 @@ export function HandoverPanel() {
   const start = () => pack.run({ motions, part: offered.part, handover: { ...spec, rate: spec.rate ?? fps }, clips: ticked.map(([, clip]) => clip) });
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
-      <Typography variant="h2">What</Typography>
+      <Typography variant="h2">What to hand over</Typography>
       <ChoiceList groups={groups} />
       {clips.length > 0 && (
         <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>

@@ -38,8 +38,8 @@ export const FootholdsTable = memo(function FootholdsTable({ holds, duration, cl
         overflow: 'auto',
         borderTop: '1.5px solid',
         borderColor: 'text.primary',
-        '& th': { px: 0.75 },
-        '& td': { px: 0.75, py: '5px', typography: 'body2', textAlign: 'right', borderBottom: '1px solid', borderColor: 'divider' },
+        '& th': { px: 0.5, fontSize: 12.5, whiteSpace: 'nowrap' },
+        '& td': { px: 0.5, py: '5px', typography: 'body2', textAlign: 'right', borderBottom: '1px solid', borderColor: 'divider' },
         '& td:nth-of-type(2)': { textAlign: 'left' },
         '& tbody tr': { cursor: 'pointer', '&:hover': { bgcolor: 'action.hover' } },
       }}
