@@ -123,6 +123,7 @@ for (const [width, height] of [
           .map(({ el }) => (el.getAttribute('aria-label') ?? el.textContent ?? el.tagName).slice(0, 60));
       });
       expect(outside, station).toEqual([]);
+      expect((await page.getByTestId('walkway').boundingBox())!.height, station).toBeGreaterThanOrEqual(240);
     }
   });
 

@@ -5,12 +5,14 @@ import type { SampledMotion } from '@/core/motion/sampled';
 import { Cancelled, type EngineClient } from '@/workers/client';
 import type { Clock } from './clock';
 import { useEngine, usePlanner } from './measure';
+import { isPressed } from './pressed';
 import { plainStage, stageMotion, type StageMotion } from './stage-motion';
 
 const WALK: Extract<MotionSpec, { kind: 'plan' }> = { kind: 'plan', plan: 'plan' };
 
-/** A walk that has not changed for so long (ms) is planned in full. */
+/** A walk that has not changed for so long (ms) is planned in full; while a pointer is held down it may change again at once. */
 const SETTLE_MS = 160;
+const HELD_MS = 600;
 /** Poses of the whole walk come in pieces of so many seconds, of a long one as far as this about the playhead. */
 const PIECE_S = 8;
 const FAR_S = 60;
@@ -95,7 +97,7 @@ function inFull(
   const failed = (error: unknown) => {
     if (!(error instanceof Cancelled)) show((s) => s && { ...s, trouble: error instanceof Error ? error.message : String(error), settled: true });
   };
-  const timer = setTimeout(() => void all().catch(failed), SETTLE_MS);
+  const timer = setTimeout(() => void all().catch(failed), isPressed() ? HELD_MS : SETTLE_MS);
   return () => {
     current = false;
     ended();

@@ -3,6 +3,7 @@ import Box from '@mui/material/Box';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Button from '@mui/material/Button';
+import useMediaQuery from '@mui/material/useMediaQuery';
 import { memo, useRef } from 'react';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
@@ -10,8 +11,9 @@ import { useSession } from '../stage/session';
 import { Ribbon } from './ribbon';
 import { WalkChart } from './walk-chart';
 
-/** Heights (px) of the drawer's picture: as it opens, and wide open. */
+/** Heights (px) of the drawer's picture: as it opens, and wide open; in low windows, as at 150 % zoom, the walkway keeps 240. */
 const HEIGHTS = { low: 172, tall: 330 };
+const IN_LOW_WINDOWS = { low: 104, tall: 220 };
 
 /** Under the walkway: the walk from above, or along time. One playhead runs through both. */
 export const WalkDrawer = memo(function WalkDrawer({ motion, clock }: { motion: StageMotion; clock: Clock }) {
@@ -19,7 +21,8 @@ export const WalkDrawer = memo(function WalkDrawer({ motion, clock }: { motion: 
   const tall = useSession((s) => s.drawerTall);
   const set = useSession((s) => s.set);
   const fit = useRef<() => void>(() => {});
-  const height = tall ? HEIGHTS.tall : HEIGHTS.low;
+  const heights = useMediaQuery('(max-height: 640px)') ? IN_LOW_WINDOWS : HEIGHTS;
+  const height = tall ? heights.tall : heights.low;
   return (
     <Box component="section" aria-label="Walk from above and in time" sx={{ borderTop: 1, borderColor: 'divider', bgcolor: 'background.paper' }}>
       <Box sx={{ display: 'flex', gap: 0.5, alignItems: 'center', justifyContent: 'flex-end', px: 1, height: 27, borderBottom: 1, borderColor: 'divider' }}>

@@ -8,6 +8,7 @@ import type { Motion } from '@/core/motion/motion';
 import { cycle } from '@/core/motion/solved';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
+import { isPressed } from '../stage/pressed';
 import { useSession } from '../stage/session';
 import { listenHands, type Pointer, type WalkwayHands } from './hands';
 import { scenePalette } from './palette';
@@ -77,19 +78,6 @@ function stayAbove(orbit: OrbitControls, camera: Camera, ground: number): void {
   orbit.maxPolarAngle = far > over ? Math.acos(Math.max(-1, -over / far)) : Math.PI / 2 + 0.15;
 }
 
-/** Tells whether a pointer is held down anywhere; returns what ends that. */
-function listenPressed(tell: (pressed: boolean) => void): () => void {
-  const down = () => tell(true),
-    up = () => tell(false);
-  const heard = [
-    ['pointerdown', down],
-    ['pointerup', up],
-    ['pointercancel', up],
-  ] as const;
-  for (const [event, run] of heard) window.addEventListener(event, run, true);
-  return () => heard.forEach(([event, run]) => window.removeEventListener(event, run, true));
-}
-
 /** Draws the walkway from the animation loop; React only hands it what to show. */
 export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, resting, onRest }: Props) {
   const { scene, gl, camera, size } = useThree();
@@ -105,8 +93,6 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
   /** Seconds for which nothing has changed. */
   const still = useRef(0);
   const restless = useRef(0);
-  const pressed = useRef(false);
-  useEffect(() => listenPressed((now) => void (pressed.current = now)), []);
   const latest = useRef(motion);
   latest.current = motion;
   const { session } = clock;
@@ -191,12 +177,12 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
       still.current += delta;
       restless.current = 0;
       // What is still being changed, or held, will move again.
-      if (!resting && pace.current.level > 0 && still.current > REST_AFTER_S && motion.settled && !pressed.current) onRest(true);
+      if (!resting && pace.current.level > 0 && still.current > REST_AFTER_S && motion.settled && !isPressed()) onRest(true);
       return;
     }
     still.current = 0;
     // What moves again, by playing or under the hand, is drawn as fast as it can be.
-    if (resting && (options.playing || !motion.settled || pressed.current || ++restless.current > 2)) onRest(false);
+    if (resting && (options.playing || !motion.settled || isPressed() || ++restless.current > 2)) onRest(false);
     if (options.playing && pace.current.note(delta)) {
       now.setQuality(pace.current.quality);
       onLevel(pace.current.level);
@@ -246,7 +232,7 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     const over = frame.querySelector('canvas');
     if (over) over.style.display = soleEvery > 1 ? 'block' : 'none';
     const copy = soleEvery > 1 ? over : null;
-    if ((playing || !motion.settled || pressed.current) && copy && drawn.current.pictures % soleEvery !== 0) return;
+    if ((playing || !motion.settled || isPressed()) && copy && drawn.current.pictures % soleEvery !== 0) return;
     const left = SOLE_PLACE.left;
     const bottom = size.height - SOLE_PLACE.top - height;
     gl.setScissorTest(true);
