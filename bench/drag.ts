@@ -43,7 +43,6 @@ async function project(page: Page, rich: boolean): Promise<string> {
 
 /** Notes long tasks and when the ribbon changed last; draws no walkway. */
 function watch(): void {
-   
   const was = HTMLCanvasElement.prototype.getContext;
   HTMLCanvasElement.prototype.getContext = function (this: HTMLCanvasElement, kind: string, ...rest: unknown[]) {
     return /webgl/.test(kind) ? null : (was as (...args: unknown[]) => unknown).call(this, kind, ...rest);
