@@ -1,4 +1,6 @@
+import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
 import { test as base, expect, type Page } from '@playwright/test';
 
 /** A test at whose end no window of its browser may have raised an error: what React cannot hydrate is one, too. */
@@ -77,4 +79,12 @@ export async function chooseNothing(page: Page): Promise<void> {
   await all.check();
   await all.uncheck();
   await expect(page.getByText(/^0 of \d+ chosen$/)).toBeVisible();
+}
+
+/** The recording with so many rows of Debian's package assimp-testmodels. */
+export function recorded(rows: number): string {
+  return execFileSync('dpkg', ['-L', 'assimp-testmodels'], { encoding: 'utf8' })
+    .split('\n')
+    .filter((p) => p.endsWith('.bvh'))
+    .find((p) => new RegExp(`Frames:\\s+${rows}\\b`).test(readFileSync(p, 'utf8')))!;
 }

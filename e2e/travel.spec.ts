@@ -1,17 +1,8 @@
-import { execFileSync } from 'node:child_process';
 import { readFileSync } from 'node:fs';
 import { expect, type Page } from '@playwright/test';
 import { Vector3, AnimationMixer } from 'three';
 import { BVHLoader } from 'three/examples/jsm/loaders/BVHLoader.js';
-import { feetHold, holdAt, numberOf, openProject, picture, saved, test, typeValue, undo, chooseNothing } from './demo';
-
-/** The recording with so many rows of Debian's package assimp-testmodels. */
-function recorded(rows: number): string {
-  return execFileSync('dpkg', ['-L', 'assimp-testmodels'], { encoding: 'utf8' })
-    .split('\n')
-    .filter((p) => p.endsWith('.bvh'))
-    .find((p) => new RegExp(`Frames:\\s+${rows}\\b`).test(readFileSync(p, 'utf8')))!;
-}
+import { feetHold, holdAt, numberOf, openProject, picture, saved, test, typeValue, undo, chooseNothing, recorded } from './demo';
 
 const bring = (page: Page, files: Parameters<ReturnType<Page['locator']>['setInputFiles']>[0]) => page.getByLabel('Motion files').setInputFiles(files);
 const tab = (page: Page, name: string) => page.getByRole('tab', { name }).click();

@@ -48,3 +48,11 @@ export function chosenMotions(handover: HandoverSpec, offered: Offered): MotionS
 
 /** A gait as it moves, whatever it is called. */
 const motionText = (gait: GaitSpec): string => JSON.stringify({ ...gait, name: '', about: '', tags: [] });
+
+/** A choice of everything there is. */
+export const everything = (offered: Offered, clips: readonly string[]): Pick<HandoverSpec, 'gaits' | 'walks' | 'clips' | 'members'> => ({
+  gaits: Object.keys(offered.part.gaits),
+  walks: Object.keys(offered.part.plans),
+  clips: [...clips],
+  members: offeredMembers(offered).map(({ directionDeg, twin }) => ({ directionDeg, twin })),
+});

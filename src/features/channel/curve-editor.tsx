@@ -4,7 +4,7 @@ import Button from '@mui/material/Button';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import {
   compileCurve,
   curveValue,
@@ -133,8 +133,13 @@ export function CurveEditor({ name, channel, waves, shown, clock, duration, onKe
       {label}
     </Button>
   );
+  const whole = useRef<HTMLDivElement>(null);
+  // Opened low down it comes into view, all of it.
+  useEffect(() => {
+    whole.current?.scrollIntoView({ block: 'nearest' });
+  }, [tall]);
   return (
-    <Box role="group" aria-label={`Curve of ${name}`} data-testid="curve-editor" sx={{ borderBottom: 1, borderColor: 'divider', py: 0.5 }}>
+    <Box ref={whole} role="group" aria-label={`Curve of ${name}`} data-testid="curve-editor" sx={{ borderBottom: 1, borderColor: 'divider', py: 0.5 }}>
       <CurvePlot
         name={name}
         keys={keys}

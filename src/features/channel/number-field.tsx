@@ -3,9 +3,10 @@ import InputBase from '@mui/material/InputBase';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import { clamp } from '@/core/math/scalar';
 import { useSession } from '../stage/session';
+import { useTimes } from '../stage/times';
 import { stepped, stepsOf } from './stepping';
 import { readTyped, type Typed } from './typed';
-import { fieldUnit } from './units';
+import { fieldUnit, inFrames } from './units';
 
 interface TypedFieldProps {
   readonly label: string;
@@ -138,11 +139,12 @@ interface Props {
 /** A number between two ends, kept in the unit that stands behind it. */
 export function NumberField({ label, value, digits, step, min, max, unit = '', onChange }: Props) {
   const fps = useSession((s) => s.fps);
-  const read = fieldUnit(unit, digits);
+  const times = useTimes();
+  const read = unit === 's' && times.unit === 'fr' ? inFrames(times) : fieldUnit(unit, digits);
   return (
     <TypedField
       label={label}
-      text={value.toFixed(digits)}
+      text={read.shown.toScreen(value).toFixed(read.shown.digits)}
       read={(text) => readTyped(text, read.unit, read.shown, [min, max], fps)}
       onTyped={onChange}
       onStep={(steps) => onChange(clamp(stepped(value, steps, step), min, max))}

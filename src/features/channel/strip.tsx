@@ -9,10 +9,11 @@ import { clamp } from '@/core/math/scalar';
 import { STEPS, type Range } from '@/core/gait/parameters';
 import { freshMark } from '../document/history';
 import { useSession } from '../stage/session';
+import { TimeUnit, useTimes } from '../stage/times';
 import { TypedField } from './number-field';
 import { stepped, stepsOf } from './stepping';
 import { readTyped } from './typed';
-import { shownUnit, type StripUnit } from './units';
+import { inFrames, shownUnit, type StripUnit } from './units';
 import { shownValue } from './words';
 
 interface Props {
@@ -79,12 +80,14 @@ export function ChannelStrip({
   spoken = label,
   onChange,
 }: Props) {
-  const shown = shownUnit(unit, path);
+  const times = useTimes();
+  const usual = shownUnit(unit, path);
+  const shown = unit === 's' && times.unit === 'fr' ? inFrames(times).shown : usual;
   const fps = useSession((s) => s.fps);
   const dragging = useRef<string | null>(null);
   const stepping = useRef({ mark: '', at: -Infinity });
   const [min, max] = [shown.toScreen(Math.min(slides[0], value)), shown.toScreen(Math.max(slides[1], value))];
-  const name = shown.label ? `${spoken} (${shown.label === '°' ? 'degrees' : shown.label === '%' ? 'percent' : shown.label})` : spoken;
+  const name = usual.label ? `${spoken} (${usual.label === '°' ? 'degrees' : shown.label === '%' ? 'percent' : shown.label})` : spoken;
   const departs = Math.abs(value - fallback) > 1e-9;
   const stepBy = (steps: number) => {
     // Without a whole step to go by a count moves by one.
@@ -162,9 +165,13 @@ export function ChannelStrip({
         onTyped={(v) => onChange(v, null)}
         onStep={stepBy}
       />
-      <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
-        {shown.label}
-      </Typography>
+      {unit === 's' ? (
+        <TimeUnit width={24} />
+      ) : (
+        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary' }}>
+          {shown.label}
+        </Typography>
+      )}
       <IconButton
         size="small"
         aria-label={`Reset ${spoken}`}

@@ -36,5 +36,11 @@ export function fieldUnit(label: string, digits: number): { readonly unit: Typed
   return { unit: FIELD_UNITS[label] ?? 'plain', shown: { label, digits, toScreen: same, toCore: same } };
 }
 
+/** A time kept in seconds that is shown in frames; what is typed without a unit is frames, too. */
+export const inFrames = ({ digits, rate }: { readonly digits: number; readonly rate: number }): { readonly unit: TypedUnit; readonly shown: Shown } => ({
+  unit: 's',
+  shown: { label: 'fr', digits, toScreen: (v) => v * rate, toCore: (v) => v / rate },
+});
+
 /** Stride lengths are metres; every other length is small enough for centimetres. */
 export const shownUnit = (unit: StripUnit, path: string): Shown => (path === 'timing.strideLength' ? METRES : SHOWN[unit]);

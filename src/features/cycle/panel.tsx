@@ -18,6 +18,7 @@ import { GaitChoice } from '../library/gait-choice';
 import { NameInPlace } from '../library/name-in-place';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
+import { STATION_PAGES, useOpenPage } from '../stage/pages';
 import { ChannelsPage } from './channels-page';
 import { useSession } from '../stage/session';
 import { chooseBody, chooseGait, replaceGait } from './editing';
@@ -27,13 +28,13 @@ const StylesPage = dynamic(() => import('../library/page').then((m) => m.StylesP
 const LoopPage = dynamic(() => import('./loop-page').then((m) => m.LoopPage));
 const ComparePage = dynamic(() => import('../compare/page').then((m) => m.ComparePage));
 
-const PAGES = ['Channels', 'Styles', 'Loop', 'Compare'] as const;
+const PAGES = STATION_PAGES.cycle;
 type Page = (typeof PAGES)[number];
 
 /** The Cycle station: body and gait, and pages for its channels, its styles, its loop and how it compares. */
 export function CyclePanel({ clock, motion }: { clock: Clock; motion: StageMotion }) {
   const gaitId = useDocument(gaitIdOf);
-  const [page, setPage] = useState<Page>('Channels');
+  const [page, setPage] = useOpenPage('cycle');
   return (
     <Box sx={{ display: 'flex', flexDirection: 'column', height: 1, '@media (max-height: 719px)': { height: 'auto' } }}>
       <WhoAndWhat gaitId={gaitId} />

@@ -11,7 +11,7 @@ import Select from '@mui/material/Select';
 import ToggleButton from '@mui/material/ToggleButton';
 import ToggleButtonGroup from '@mui/material/ToggleButtonGroup';
 import Typography from '@mui/material/Typography';
-import { useMemo } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { directionName } from '@/core/directions/names';
 import { EXPORT_FORMATS } from '@/core/formats/format';
 import { HANDOVER_RATES, type HandoverSpec } from '@/core/handover/spec';
@@ -49,6 +49,15 @@ export function HandoverPanel() {
   // Only a BVH has no place for contacts of its own.
   const bvh = spec.formats.includes('bvh') || (ticked.length > 0 && !spec.clipsOnBody);
   const start = () => pack.run({ motions, part: offered.part, handover: { ...spec, rate: spec.rate ?? fps }, clips: ticked.map(([, clip]) => clip) });
+  const writing = useSession((s) => s.writing);
+  const set = useSession((s) => s.set);
+  const latest = useRef(start);
+  useEffect(() => void (latest.current = start));
+  useEffect(() => {
+    if (!writing) return;
+    set({ writing: false });
+    latest.current();
+  }, [writing, set]);
   return (
     <Box sx={{ display: 'grid', gap: 1.25 }}>
       <Typography variant="h2">What to hand over</Typography>

@@ -11,7 +11,7 @@ import TableRow from '@mui/material/TableRow';
 import TextField from '@mui/material/TextField';
 import Typography from '@mui/material/Typography';
 import { useRouter } from 'next/navigation';
-import { useState, type FormEvent } from 'react';
+import { useEffect, useRef, useState, type FormEvent } from 'react';
 import { projectCall, type ProjectSummary } from './api';
 import { ProjectRow } from './project-row';
 
@@ -19,7 +19,11 @@ import { ProjectRow } from './project-row';
 export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }) {
   const router = useRouter();
   const [projects, setProjects] = useState(initial);
-  const [name, setName] = useState('');
+  const field = useRef<HTMLInputElement>(null);
+  // Not before the page can take what is typed.
+  useEffect(() => {
+    field.current?.focus();
+  }, []);
   const [deleted, setDeleted] = useState<ProjectSummary | null>(null);
   const [error, setError] = useState<string | null>(null);
   const guarded = async (run: () => Promise<void>) => {
@@ -33,6 +37,8 @@ export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }
   const reload = async () => setProjects(await projectCall<ProjectSummary[]>('GET', ''));
   const create = (e: FormEvent) => {
     e.preventDefault();
+    const name = field.current!.value;
+    if (name.trim() === '') return;
     void guarded(async () => {
       const made = await projectCall<ProjectSummary>('POST', '', { name });
       router.push(`/p/${made.id}/cycle`);
@@ -58,12 +64,12 @@ export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }
         <Box component="form" onSubmit={create} sx={{ display: 'flex', gap: 1, mb: 3 }}>
           <TextField
             label="Name of a new project"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            slotProps={{ htmlInput: { maxLength: 80 } }}
+            inputRef={field}
+            // Not held by React: what is typed while the page comes alive is kept.
+            slotProps={{ htmlInput: { maxLength: 80, required: true, autoComplete: 'off' } }}
             sx={{ flex: 1 }}
           />
-          <Button type="submit" variant="contained" disabled={name.trim() === ''}>
+          <Button type="submit" variant="contained">
             Create
           </Button>
         </Box>

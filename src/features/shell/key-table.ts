@@ -10,6 +10,8 @@ export interface KeyContext {
   readonly motion: StageMotion;
   readonly showSheet: () => void;
   readonly open: (station: string) => void;
+  /** Opens the line in which what is wanted is said. */
+  readonly say: () => void;
 }
 
 export interface KeyEntry {
@@ -77,7 +79,13 @@ export const KEY_TABLE: readonly (readonly [group: string, entries: readonly Key
       flag('v', 'soleView', 'Sole view'),
     ],
   ],
-  ['Else', [{ key: '?', shown: '?', what: 'This sheet', run: ({ showSheet }) => showSheet() }]],
+  [
+    'Else',
+    [
+      { key: '/', shown: '/', what: 'Say what to do: a value, a name, an act', run: ({ say }) => say() },
+      { key: '?', shown: '?', what: 'The sheet of keys', run: ({ showSheet }) => showSheet() },
+    ],
+  ],
 ];
 
 /** Keys that belong to what has the focus, for the sheet. */

@@ -17,13 +17,14 @@ interface Props {
   readonly station: Station;
   readonly gauge: ReactNode;
   readonly onKeys: () => void;
+  readonly onSay: () => void;
   /** Whether the panel lies open over a narrow walkway. */
   readonly panel: boolean;
   readonly onPanel: () => void;
 }
 
 /** Project, stations in the order of the job, saving, undo, and the slide gauge, the only part that follows the motion. */
-export function TopBar({ station, gauge, onKeys, panel, onPanel }: Props) {
+export function TopBar({ station, gauge, onKeys, onSay, panel, onPanel }: Props) {
   return (
     <Box
       component="header"
@@ -45,6 +46,9 @@ export function TopBar({ station, gauge, onKeys, panel, onPanel }: Props) {
         <SaveMark />
         <UndoRedo />
         <ThemeSwitch />
+        <Button title="Say what to do in words (/): a value, a name, an act, a place to go to" onClick={onSay} sx={{ minWidth: 44 }}>
+          Say…
+        </Button>
         <IconButton aria-label="Keys" onClick={onKeys} sx={{ width: 30, height: 30, fontSize: 16, fontWeight: 600, color: 'primary.main' }}>
           ?
         </IconButton>

@@ -1,6 +1,7 @@
 'use client';
 import Box from '@mui/material/Box';
-import { useEffect, useLayoutEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import dynamic from 'next/dynamic';
 import { usePathname, useRouter } from 'next/navigation';
 import type { Item } from '@/core/project/kinds';
@@ -18,6 +19,7 @@ import { SaveTrouble } from './trouble';
 import { freshItems, versionsOf } from './fresh-items';
 import { SlideGauge } from './slide-gauge';
 import { STATION_PANELS } from './station-panels';
+import { SayLine } from '../say/say-line';
 import { isStation, stationOf, type Station } from './stations';
 import { TopBar } from './top-bar';
 import { Transport } from './transport';
@@ -76,10 +78,23 @@ function Stations() {
   const chart = useSession((s) => s.footfallChart);
   const [panel, setPanel] = useState(false);
   const hands = useRef<WalkwayHands | null>(null);
+  const aside = useRef<HTMLElement>(null);
+  const page = useSession((s) => s.pages[station]);
+  // Another page is read from its top.
+  useLayoutEffect(() => {
+    if (aside.current) aside.current.scrollTop = 0;
+  }, [station, page]);
   const Panel = STATION_PANELS[station];
   const router = useRouter();
   const projectId = useDocument((s) => s.projectId);
-  useKeys(store, { clock, motion, showSheet: () => setKeysOpen(true), open: (to) => router.push(`/p/${projectId}/${to}`) });
+  const [saying, setSaying] = useState(false);
+  const context = useMemo(
+    () => ({ clock, motion, showSheet: () => setKeysOpen(true), open: (to: string) => router.push(`/p/${projectId}/${to}`) }),
+    [clock, motion, router, projectId],
+  );
+  // What is typed right behind the key is meant for the line: it has to be there at once.
+  const say = useCallback(() => flushSync(() => setSaying(true)), []);
+  useKeys(store, { ...context, say });
   // Another station shows another motion: it starts at its beginning.
   useEffect(() => clock.set(0), [clock, station]);
   useSteadyPhase(clock, motion);
@@ -89,6 +104,7 @@ function Stations() {
         station={station}
         gauge={motion.led ? <span /> : motion.clip ? <ClipGauge clip={motion.clip} /> : <SlideGauge motion={motion} clock={clock} />}
         onKeys={() => setKeysOpen(true)}
+        onSay={say}
         panel={panel}
         onPanel={() => setPanel(!panel)}
       />
@@ -123,6 +139,7 @@ function Stations() {
         </Box>
         <Box
           component="aside"
+          ref={aside}
           aria-label="Station"
           tabIndex={0}
           sx={{
@@ -138,6 +155,7 @@ function Stations() {
           <Panel clock={clock} motion={motion} />
         </Box>
       </Box>
+      {saying && <SayLine context={context} onClose={() => setSaying(false)} />}
       {keysOpen && <KeySheet open onClose={() => setKeysOpen(false)} />}
     </Box>
   );

@@ -32,6 +32,8 @@ export interface Session {
   readonly rate: number;
   readonly loop: boolean;
   readonly fps: number;
+  /** Whether times are read in frames of that rate, not in seconds. */
+  readonly timesInFrames: boolean;
   /** Pictures each pose is held for on the walkway; 0 = as smooth as the screen. */
   readonly hold: number;
   readonly prints: boolean;
@@ -81,11 +83,17 @@ export interface Session {
   } | null;
   /** What a figure does that is led by hand at present, and where it is led to, m. */
   readonly led: { readonly motion: Motion; readonly place: { readonly x: number; readonly z: number } } | null;
+  /** Middle (m) of what the ribbon shows, once it is there. */
+  readonly looksAt: { readonly x: number; readonly z: number } | null;
   /** Places looked at by the last search for a way. */
   readonly searched: readonly { readonly x: number; readonly z: number }[] | null;
   /** What the drawer under the walkway shows of a walk, and whether it is open wide. */
   readonly drawer: 'ribbon' | 'chart';
   readonly drawerTall: boolean;
+  /** The page that is open at each station, where another than the first is. */
+  readonly pages: Readonly<Record<string, string>>;
+  /** Whether the Hand-over is to be written as soon as its panel is there. */
+  readonly writing: boolean;
   /** What was just done, in words; with `undo` it can be taken back from there. */
   readonly notice: { readonly text: string; readonly undo: boolean; /** A station to go to. */ readonly go?: string } | null;
   set: (change: Partial<Omit<Session, 'set'>>) => void;
@@ -109,6 +117,7 @@ export const createSession = (): SessionStore =>
     rate: 1,
     loop: true,
     fps: 24,
+    timesInFrames: false,
     hold: 0,
     prints: true,
     travelLine: true,
@@ -138,7 +147,10 @@ export const createSession = (): SessionStore =>
     beside: null,
     led: null,
     slides: null,
+    looksAt: null,
     searched: null,
+    pages: {},
+    writing: false,
     drawer: 'ribbon',
     drawerTall: false,
     notice: null,

@@ -1,7 +1,8 @@
 import Box from '@mui/material/Box';
 import Typography from '@mui/material/Typography';
-import { memo, type ReactNode } from 'react';
+import { memo, useEffect, useRef, type ReactNode } from 'react';
 import { NumberField } from '../channel/number-field';
+import { TimeUnit } from '../stage/times';
 import { useStable } from '../stage/use-stable';
 
 interface Props {
@@ -28,9 +29,13 @@ const StableFigures = memo(
           {label}
         </Typography>
         <NumberField label={`${name} (${unit})`} value={value} unit={unit} digits={digits} step={step} min={range[0]} max={range[1]} onChange={onChange} />
-        <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary', width: 18 }}>
-          {unit}
-        </Typography>
+        {unit === 's' ? (
+          <TimeUnit width={18} />
+        ) : (
+          <Typography component="span" sx={{ fontSize: 12, color: 'text.secondary', width: 18 }}>
+            {unit}
+          </Typography>
+        )}
       </Box>
     );
   },
@@ -45,6 +50,15 @@ const StableFigures = memo(
 export const FiguresGrid = ({ children }: { children: ReactNode }) => (
   <Box sx={{ display: 'grid', gridTemplateColumns: 'repeat(3, auto)', justifyContent: 'start', columnGap: 0.5, rowGap: 0.5 }}>{children}</Box>
 );
+
+/** Brings a row into view once it is chosen, as from the ribbon. */
+export function useInView(chosen: boolean) {
+  const row = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (chosen) row.current?.scrollIntoView({ block: 'nearest' });
+  }, [chosen]);
+  return row;
+}
 
 /** Rows of a list that can be chosen. */
 export const rowSx = (chosen: boolean) =>

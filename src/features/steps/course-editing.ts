@@ -21,6 +21,20 @@ export function addKnot(plan: Walk, after: number, at?: { readonly x: number; re
   knots.splice(after + 1, 0, { x: round(place.x), z: round(place.z), by: at ? 'smooth' : (b ?? a).by });
 }
 
+/** How far aside a bend goes, as a part of the stretch it is made in. */
+const BEND = 0.2;
+
+/** Bends the course: a knot half way along its longest stretch, to the left of it, and everything smooth. */
+export function bend(plan: Walk): void {
+  const { knots } = plan.course;
+  const lengths = knots.slice(1).map((k, i) => Math.hypot(k.x - knots[i]!.x, k.z - knots[i]!.z));
+  const i = lengths.indexOf(Math.max(...lengths));
+  const [a, b] = [knots[i]!, knots[i + 1]!];
+  // Left of the travel along (dx, dz) is (dz, -dx), as left is +X where ahead is +Z.
+  addKnot(plan, i, { x: (a.x + b.x) / 2 + BEND * (b.z - a.z), z: (a.z + b.z) / 2 - BEND * (b.x - a.x) });
+  plan.course.knots.forEach((k) => void (k.by = 'smooth'));
+}
+
 export function removeKnot(plan: Walk, i: number): void {
   if (plan.course.knots.length > 2) plan.course.knots.splice(i, 1);
 }

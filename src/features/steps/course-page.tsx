@@ -8,8 +8,8 @@ import { KNOT_WAYS, PLACE_LIMIT_M, type CourseKnot, type KnotWay } from '@/core/
 import { useWalkPart } from '../document/selectors';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
-import { Figures, FiguresGrid, rowSx } from './cells';
-import { addKnot, removeKnot } from './course-editing';
+import { Figures, FiguresGrid, rowSx, useInView } from './cells';
+import { addKnot, bend, removeKnot } from './course-editing';
 import { useWalkChange } from './editing';
 import { FacingChoice } from './facing-choice';
 import { WayFinder } from './way-finder';
@@ -33,6 +33,12 @@ export function CoursePage({ motion }: { motion: StageMotion }) {
         <KnotRow key={i} knot={knot} i={i} removable={knots.length > 2} chosen={chosen?.kind === 'knot' && chosen.key === i} />
       ))}
       <Box>
+        <Button
+          title="A knot half way along the longest stretch, to the left of it; drag it to where the bend should go"
+          onClick={() => change('bend the course', bend)}
+        >
+          Bend
+        </Button>
         <Button onClick={() => change('smooth the course', (p) => p.course.knots.forEach((k) => void (k.by = 'smooth')))}>All smooth</Button>
         <Button onClick={() => change('straighten the course', (p) => p.course.knots.forEach((k) => void (k.by = 'straight')))}>All straight</Button>
       </Box>
@@ -45,7 +51,7 @@ const KnotRow = memo(function KnotRow({ knot, i, removable, chosen }: { knot: Co
   const change = useWalkChange();
   const set = useSession((s) => s.set);
   return (
-    <Box data-knot={i} sx={rowSx(chosen)} onFocus={() => set({ chosen: { kind: 'knot', key: i } })}>
+    <Box ref={useInView(chosen)} data-knot={i} sx={rowSx(chosen)} onFocus={() => set({ chosen: { kind: 'knot', key: i } })}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.25 }}>
         <Typography sx={{ fontWeight: 600, width: 54 }}>{i === 0 ? 'Start' : `Knot ${i}`}</Typography>
         {i > 0 && (

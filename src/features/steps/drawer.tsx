@@ -21,6 +21,8 @@ export const WalkDrawer = memo(function WalkDrawer({ motion, clock }: { motion: 
   const tall = useSession((s) => s.drawerTall);
   const set = useSession((s) => s.set);
   const fit = useRef<() => void>(() => {});
+  const fitChosen = useRef<() => void>(() => {});
+  const chosen = useSession((s) => s.chosen);
   const heights = useMediaQuery('(max-height: 640px)') ? IN_LOW_WINDOWS : HEIGHTS;
   const height = tall ? heights.tall : heights.low;
   return (
@@ -38,14 +40,22 @@ export const WalkDrawer = memo(function WalkDrawer({ motion, clock }: { motion: 
           <ToggleButton value="chart">chart</ToggleButton>
         </ToggleButtonGroup>
         <Button onClick={() => fit.current()} sx={{ minWidth: 0, py: 0 }}>
-          whole
+          whole walk
+        </Button>
+        <Button
+          disabled={chosen === null || drawer !== 'ribbon'}
+          title="Shows what is chosen, and what lies about it"
+          onClick={() => fitChosen.current()}
+          sx={{ minWidth: 0, py: 0 }}
+        >
+          what is chosen
         </Button>
         <Button onClick={() => set({ drawerTall: !tall })} sx={{ minWidth: 0, py: 0 }}>
           {tall ? 'lower' : 'taller'}
         </Button>
       </Box>
       {drawer === 'ribbon' ? (
-        <Ribbon motion={motion} clock={clock} height={height} fit={fit} />
+        <Ribbon motion={motion} clock={clock} height={height} fit={fit} fitChosen={fitChosen} />
       ) : (
         <WalkChart motion={motion} clock={clock} height={height} fit={fit} />
       )}

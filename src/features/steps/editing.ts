@@ -13,5 +13,14 @@ export function useWalkChange(): WalkChange {
   return useCallback((label, recipe, mark = null) => editItem<'plan'>(store, planIdOf(store.getState()), label, recipe, mark), [store]);
 }
 
+/** Distance (m) of a gait that is gone over into from the one before, and over which that is done. */
+const GAIT_APART_M = 4;
+const GAIT_OVER_M = 2;
+
+/** Goes over into a gait behind those the walk has. */
+export function addGaitKey(plan: Draft<PlanSpec>, gait: string): void {
+  plan.gaits.push({ at: (plan.gaits.at(-1)?.at ?? 0) + GAIT_APART_M, stretch: GAIT_OVER_M, gait });
+}
+
 /** A time (s) on a whole picture. */
 export const onFrame = (t: number, fps: number): number => Math.round(t * fps) / fps;

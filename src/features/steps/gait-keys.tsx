@@ -6,18 +6,14 @@ import { useDocument } from '../document/context';
 import { gaitFor } from '../document/selectors';
 import { GaitChoice } from '../library/gait-choice';
 import { Figures, rowSx } from './cells';
-import { useWalkChange } from './editing';
+import { addGaitKey, useWalkChange } from './editing';
 import { Head } from './track-keys';
 
 /** Gaits the walk goes over into on its way. */
 export const GaitKeys = memo(function GaitKeys({ gaits, gait }: Pick<PlanSpec, 'gaits' | 'gait'>) {
   const change = useWalkChange();
   const own = useDocument((s) => gaitFor(s, gait));
-  const add = () =>
-    change('add a gait', (p) => {
-      const last = p.gaits[p.gaits.length - 1];
-      p.gaits.push({ at: (last?.at ?? 0) + 4, stretch: 2, gait: own });
-    });
+  const add = () => change('add a gait', (p) => addGaitKey(p, own));
   return (
     <Box>
       <Head label="Gaits" about="From one gait into another within the walk, at a distance along the course.">

@@ -7,41 +7,25 @@ import { memo, useRef } from 'react';
 import { SHIPPED_BODIES } from '@/core/body/spec';
 import type { GroundFeature } from '@/core/ground/spec';
 import { useNames, useWalkPart } from '../document/selectors';
-import { freeName } from '../library/actions';
-import { useSession } from '../stage/session';
-import { Figures, FiguresGrid, rowSx } from './cells';
+import { useDocumentStore } from '../document/context';
+import { useSession, useSessionStore } from '../stage/session';
+import { Figures, FiguresGrid, rowSx, useInView } from './cells';
 import { useWalkChange } from './editing';
 import { readField } from './field-files';
+import { putDown, type Common } from './ground-actions';
 import { FEATURE_WORDS, SIZES, STAMPS } from './stamps';
 
 const PLACE = [-5000, 5000] as const;
-/** Where a new feature is put down, ahead of the last one, m. */
-const AHEAD_M = 3;
-const APART_M = 4;
 
 /** The ground feature by feature: put down by a stamp, then placed and sized by numbers or on the ribbon. */
 export const GroundPage = memo(function GroundPage() {
   const features = useWalkPart((w) => w.ground.features);
-  const change = useWalkChange();
   const chosen = useSession((s) => s.chosen);
   const set = useSession((s) => s.set);
   const file = useRef<HTMLInputElement>(null);
-  const add = (make: (at: Pick<GroundFeature, 'id' | 'name' | 'x' | 'z' | 'headingDeg'>) => GroundFeature, label: string) => {
-    const id = crypto.randomUUID();
-    const z = features.reduce((far, f) => Math.max(far, f.z + APART_M), AHEAD_M);
-    const made = make({
-      id,
-      name: freeName(
-        label,
-        features.map((f) => f.name),
-      ),
-      x: 0,
-      z,
-      headingDeg: 0,
-    });
-    change(`add ${label.toLowerCase()}`, (p) => void p.ground.features.push(made as never));
-    set({ chosen: { kind: 'feature', key: id } });
-  };
+  const store = useDocumentStore();
+  const session = useSessionStore();
+  const add = (make: (at: Common) => GroundFeature, label: string) => putDown(store, session, label, make);
   return (
     <Box sx={{ display: 'grid', gap: 0.75 }}>
       <Box sx={{ display: 'flex', flexWrap: 'wrap', gap: 0.25, alignItems: 'center' }}>
@@ -91,7 +75,7 @@ const FeatureRow = memo(function FeatureRow({ f, chosen }: { f: GroundFeature; c
       if (found) Object.assign(found, values);
     });
   return (
-    <Box data-feature={f.id} sx={rowSx(chosen)} onFocus={() => set({ chosen: { kind: 'feature', key: f.id } })}>
+    <Box ref={useInView(chosen)} data-feature={f.id} sx={rowSx(chosen)} onFocus={() => set({ chosen: { kind: 'feature', key: f.id } })}>
       <Box sx={{ display: 'flex', alignItems: 'center', gap: 1, mb: 0.25 }}>
         <Typography sx={{ fontWeight: 600 }}>{f.name}</Typography>
         <Typography sx={{ color: 'text.secondary', fontSize: 12.5 }}>{FEATURE_WORDS[f.kind]}</Typography>

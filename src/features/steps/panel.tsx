@@ -4,11 +4,12 @@ import Box from '@mui/material/Box';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import Typography from '@mui/material/Typography';
-import { memo, useState } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { useWalkPart } from '../document/selectors';
 import { useSession } from '../stage/session';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
+import { STATION_PAGES, useOpenPage } from '../stage/pages';
 import { LedPanel } from './led-panel';
 import { CoursePage } from './course-page';
 import { GroundPage } from './ground-page';
@@ -17,7 +18,7 @@ import { RulesPage } from './rules-page';
 import { TracksPage } from './tracks-page';
 import { WalkList } from './walk-list';
 
-const PAGES = ['rules', 'course', 'ground', 'tracks', 'prints'] as const;
+const PAGES = STATION_PAGES.steps;
 type Page = (typeof PAGES)[number];
 /** Page on which a thing chosen on the ribbon is told in numbers. */
 const PAGE_OF = { knot: 'course', feature: 'ground', print: 'prints' } as const;
@@ -26,13 +27,13 @@ const PAGE_OF = { knot: 'course', feature: 'ground', print: 'prints' } as const;
 export const StepsPanel = memo(function StepsPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const free = useWalkPart((w) => w.free !== null);
   const chosen = useSession((s) => s.chosen);
-  const [page, setPage] = useState<Page>('rules');
-  const [followed, setFollowed] = useState(chosen);
-  if (chosen !== followed) {
+  const [page, setPage] = useOpenPage('steps');
+  const followed = useRef(chosen);
+  useEffect(() => {
     // What is chosen on the ribbon comes up here.
-    setFollowed(chosen);
-    if (chosen) setPage(PAGE_OF[chosen.kind]);
-  }
+    if (chosen && chosen !== followed.current) setPage(PAGE_OF[chosen.kind]);
+    followed.current = chosen;
+  }, [chosen, setPage]);
   if (motion.led) return <LedPanel />;
   return (
     <Box sx={{ display: 'grid', gap: 1.25, gridTemplateColumns: 'minmax(0, 1fr)' }}>

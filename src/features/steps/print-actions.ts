@@ -1,6 +1,7 @@
 import type { Draft } from 'immer';
 import { clamp } from '@/core/math/scalar';
 import type { Foothold } from '@/core/motion/motion';
+import { frameAt, timeOfFrame } from '@/core/steps/frame-numbers';
 import { build } from '@/core/project/motion-spec';
 import {
   addPrint,
@@ -127,7 +128,10 @@ export function usePrintActions(motion: StageMotion) {
       const hold = holdOf(step);
       if (!hold) return;
       const { x, z, landing } = hold;
-      change('a mark to hit', (p) => holdPrint(p, { ...hold, x: whole(x), z: whole(z), landing: whole(landing) }));
+      // It is hit on a frame that is shown.
+      const { fps } = session.getState();
+      const frame = Math.round(frameAt(plan.shot, fps, landing));
+      change('a mark to hit', (p) => holdPrint(p, { ...hold, x: whole(x), z: whole(z), landing: timeOfFrame(plan.shot, fps, frame) }));
     },
     release: (step: number) => change('let go of a mark', (p) => void (editOf(p, step).held = null)),
     mirror: (steps: readonly number[]) => change('mirror prints', (p) => mirrorPrints(p, steps)),

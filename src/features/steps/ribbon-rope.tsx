@@ -5,6 +5,9 @@ import type { RibbonMap } from './ribbon-view';
 /** The chart's rules: metres, and ten times finer where there is room. */
 export const Rules = memo(function Rules({ map, width, height }: { map: RibbonMap; width: number; height: number }) {
   const step = map.view.scale > 14 ? 1 : map.view.scale > 3 ? 5 : 25;
+  // As many have a number as there is room for.
+  const numbered = step * (map.view.scale * step > 34 ? 1 : 5);
+  const told = (v: number) => `${String(v).replace('-', '−')} m`;
   const a = map.place(0, height),
     b = map.place(width, 0);
   const lines = (from: number, to: number) =>
@@ -17,6 +20,22 @@ export const Rules = memo(function Rules({ map, width, height }: { map: RibbonMa
       {lines(a.x, b.x).map((x) => (
         <line key={`x${x}`} y1={map.px(x, 0)[1]} y2={map.px(x, 0)[1]} x1={0} x2={width} />
       ))}
+      <g stroke="none" fill="currentColor" fillOpacity={0.6} fontSize={9.5} data-rule-numbers>
+        {lines(a.z, b.z)
+          .filter((z) => z % numbered === 0)
+          .map((z) => (
+            <text key={`z${z}`} x={map.px(0, z)[0] + 2} y={height - 3}>
+              {told(z)}
+            </text>
+          ))}
+        {lines(a.x, b.x)
+          .filter((x) => x % numbered === 0 && map.px(x, 0)[1] < height - 14)
+          .map((x) => (
+            <text key={`x${x}`} x={3} y={map.px(x, 0)[1] - 2}>
+              {told(x)}
+            </text>
+          ))}
+      </g>
     </g>
   );
 });

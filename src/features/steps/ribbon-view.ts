@@ -41,7 +41,7 @@ export function useRibbonView(key: string, box: Box2, width: number, height: num
   useEffect(() => {
     latest.current = box;
   });
-  const fit = useCallback(() => setView(fitView(latest.current, width, height)), [width, height]);
+  const fit = useCallback((to: Box2 = latest.current) => setView(fitView(to, width, height)), [width, height]);
   const ready = width !== 800;
   useEffect(() => {
     if (!ready || shown.current === key) return;

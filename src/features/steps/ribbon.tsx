@@ -4,12 +4,15 @@ import type { Course } from '@/core/course/course';
 import { toDegrees } from '@/core/math/scalar';
 import type { Foothold } from '@/core/motion/motion';
 import { draftedHolds } from '@/core/steps/drafted';
+import { frameOf, placeIn } from '@/core/ground/frame';
+import type { GroundFeature } from '@/core/ground/spec';
+import type { PlanSpec } from '@/core/steps/plan';
 import { planCourse, planFacing } from '@/core/steps/motion';
 import { useWalk } from '../document/selectors';
 import { useWidth } from '../footfall/width';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
-import { chosenPrints, useSession } from '../stage/session';
+import { chosenPrints, useSession, type Session } from '../stage/session';
 import { useStable } from '../stage/use-stable';
 import { useChosenKeys } from './chosen-keys';
 import { addKnot, knotBefore, nearest } from './course-editing';
@@ -29,6 +32,8 @@ interface Props {
   readonly height: number;
   /** Filled with what shows all of the walk. */
   readonly fit: RefObject<() => void>;
+  /** Filled with what shows what is chosen. */
+  readonly fitChosen: RefObject<() => void>;
 }
 
 /** Room (px) a letter of the words at a print takes. */
@@ -41,7 +46,7 @@ const NEAR_PX = 14;
 const OUTSIDE_PX = 40;
 
 /** The walk from above: ground, course and prints, all moved by hand. */
-export function Ribbon({ motion, clock, height, fit }: Props) {
+export function Ribbon({ motion, clock, height, fit, fitChosen }: Props) {
   const { id, spec: plan } = useWalk();
   const change = useWalkChange();
   const chosen = useSession((s) => s.chosen);
@@ -74,12 +79,16 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
     [holds, plan.free, plan.course.knots, plan.facing],
   );
   const { map, fit: fitNow, pan } = useRibbonView(id, box, width, height, frame);
+  const set = useSession((s) => s.set);
+  const { x: middleX, z: middleZ } = map.view;
+  useEffect(() => set({ looksAt: { x: middleX, z: middleZ } }), [set, middleX, middleZ]);
   const grab = useRibbonGrabs(motion, map, frame, pan);
   const onKey = useChosenKeys(motion);
   const [onGround, onPrint] = [useStable(grab.ground), useStable(grab.print)];
   useEffect(() => {
-    fit.current = fitNow;
-  }, [fit, fitNow]);
+    fit.current = () => fitNow();
+    fitChosen.current = () => fitNow(boxAbout(chosenPlaces(plan, holds, chosen)) ?? undefined);
+  });
   useEffect(() => {
     const place = new Float64Array(4);
     return clock.subscribe((t) => {
@@ -147,6 +156,32 @@ export function Ribbon({ motion, clock, height, fit }: Props) {
 /** Prints with something wrong, and its words. */
 const inSightFaults = (holds: readonly Foothold[], faults: ReadonlyMap<number, string>) =>
   holds.flatMap((h) => (faults.has(h.step) ? [[h, faults.get(h.step)!] as const] : []));
+
+/** Room (m) about what is chosen. */
+const ABOUT_M = 1.2;
+
+/** Where what is chosen lies. */
+function chosenPlaces(plan: PlanSpec, holds: readonly Foothold[], chosen: Session['chosen']): { readonly x: number; readonly z: number }[] {
+  if (chosen?.kind === 'knot') return plan.course.knots.slice(chosen.key, chosen.key + 1);
+  if (chosen?.kind === 'print') return holds.filter((h) => chosenPrints(chosen).includes(h.step));
+  const feature = chosen && plan.ground.features.find((f) => f.id === chosen.key);
+  if (!feature) return [];
+  const { length, breadth } = spanOf(feature);
+  const frame = frameOf(feature);
+  return [placeIn(frame, 0, breadth / 2), placeIn(frame, length, breadth / 2), placeIn(frame, length, -breadth / 2), placeIn(frame, 0, -breadth / 2)];
+}
+
+/** How far a feature reaches ahead of its place and across, m. */
+function spanOf(f: GroundFeature): { length: number; breadth: number } {
+  if (f.kind === 'bystander') return { length: 0, breadth: 0 };
+  return { length: f.kind === 'stairs' ? f.tread * f.count : f.length, breadth: f.breadth };
+}
+
+function boxAbout(places: readonly { readonly x: number; readonly z: number }[]): Box2 | null {
+  if (places.length === 0) return null;
+  const [xs, zs] = [places.map((p) => p.x), places.map((p) => p.z)];
+  return [Math.min(...xs) - ABOUT_M, Math.min(...zs) - ABOUT_M, Math.max(...xs) + ABOUT_M, Math.max(...zs) + ABOUT_M];
+}
 
 function boxOf(holds: readonly Foothold[], knots: readonly { readonly x: number; readonly z: number }[]): Box2 {
   const all = [...holds, ...knots];

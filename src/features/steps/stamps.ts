@@ -1,4 +1,5 @@
 import type { FeatureKind, GroundFeature } from '@/core/ground/spec';
+import type { Common } from './ground-actions';
 
 /** Features that are put down from a list: what each is called and how it is at first, before the figure on its way. */
 export const STAMPS: readonly { readonly kind: FeatureKind; readonly label: string; readonly make: (at: Common) => GroundFeature }[] = [
@@ -25,8 +26,6 @@ export const STAMPS: readonly { readonly kind: FeatureKind; readonly label: stri
   { kind: 'obstacle', label: 'Obstacle', make: (at) => ({ kind: 'obstacle', ...at, shape: 'disc', length: 0.6, breadth: 0.6, height: 0.9 }) },
   { kind: 'bystander', label: 'Bystander', make: (at) => ({ kind: 'bystander', ...at, body: 'bosun' }) },
 ];
-
-type Common = Pick<GroundFeature, 'id' | 'name' | 'x' | 'z' | 'headingDeg'>;
 
 /** What a kind of feature is called. */
 export const FEATURE_WORDS: Record<FeatureKind, string> = {

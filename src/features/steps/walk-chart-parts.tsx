@@ -1,6 +1,7 @@
 import type { PointerEvent as ReactPointer } from 'react';
 import type { TrackSpec } from '@/core/steps/plan';
 import type { Session } from '../stage/session';
+import { useTimes } from '../stage/times';
 
 /** A key: a post on the line, with a step on it where it is held, a straight edge where it goes on evenly, a round top where smoothly. */
 export function Post({
@@ -38,8 +39,47 @@ export function RowWords({ rows }: { rows: readonly (readonly [word: string, y: 
   ));
 }
 
+/** Whole numbers, halves, twos or fives of a power of ten within a range, three at most, its nought among them. */
+export function ticksOf([low, high]: readonly [number, number]): number[] {
+  const MOST = 3;
+  const rough = (high - low) / MOST;
+  const power = 10 ** Math.floor(Math.log10(Math.max(1e-9, rough)));
+  const step = [1, 2, 5, 10].map((m) => m * power).find((s) => Math.floor(high / s + 1e-9) - Math.ceil(low / s - 1e-9) + 1 <= MOST + 1)!;
+  const first = Math.ceil(low / step - 1e-9);
+  return Array.from({ length: Math.floor(high / step + 1e-9) - first + 1 }, (_, i) => Number(((first + i) * step).toPrecision(6)) + 0);
+}
+
+/** Least distance (px) of two numbers of a scale. */
+const SCALE_PX = 9;
+
+/** The scale of a line: numbers at its left, and a rule at each. */
+export function Scale({ range, y, left, right }: { range: readonly [number, number]; y: (v: number) => number; left: number; right: number }) {
+  let last = Infinity;
+  return (
+    <g data-scale pointerEvents="none">
+      {ticksOf(range).map((v) => {
+        const at = y(v);
+        const room = last - at >= SCALE_PX;
+        if (room) last = at;
+        return (
+          <g key={v}>
+            <line x1={left} x2={right} y1={at} y2={at} stroke="currentColor" strokeOpacity={0.14} />
+            {room && (
+              <text x={left - 4} y={at + 3} fontSize={9} textAnchor="end" fill="currentColor" fillOpacity={0.8}>
+                {v}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
 /** Rules every so many seconds. */
 export function Seconds({ from, to, x, height }: { from: number; to: number; x: (t: number) => number; height: number }) {
+  const times = useTimes();
+  const frames = times.unit === 'fr';
   const long = to - from;
   const step = long > 300 ? 60 : long > 60 ? 10 : long > 20 ? 5 : long > 6 ? 1 : long > 2 ? 0.5 : 0.1;
   const first = Math.ceil(from / step - 1e-9);
@@ -49,7 +89,7 @@ export function Seconds({ from, to, x, height }: { from: number; to: number; x: 
         <g key={t}>
           <line x1={x(t)} x2={x(t)} y1={16} y2={height} stroke="currentColor" strokeOpacity={0.14} />
           <text x={x(t) + 2} y={12} fontSize={10} fill="currentColor" fillOpacity={0.75}>
-            {t.toFixed(step < 1 ? 1 : 0)} s
+            {frames ? `${Math.round(t * times.rate)} fr` : `${t.toFixed(step < 1 ? 1 : 0)} s`}
           </text>
         </g>
       ))}

@@ -13,7 +13,7 @@ import { useSession } from '../stage/session';
 import { CHART_INK } from './ink';
 import { onFrame, useWalkChange } from './editing';
 import { apartOf, courseOf, LOOKS, trackLine } from './walk-chart-data';
-import { Post, RowWords, Seconds, SLIDE_ROW, Slides } from './walk-chart-parts';
+import { Post, RowWords, Scale, Seconds, SLIDE_ROW, Slides } from './walk-chart-parts';
 
 interface Props {
   readonly motion: StageMotion;
@@ -199,6 +199,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
             ['m/s', top.speed + 24],
           ]}
         />
+        <Scale range={[0, fastest / 1.1]} y={(v) => top.speed + SPEED - (v / fastest) * SPEED} left={LEFT} right={W - RIGHT} />
         <g clipPath="url(#walk-chart-clip)">
           <Seconds from={from} to={to} x={x} height={all} />
           {holds.map((h, i) => {

@@ -11,7 +11,7 @@ import { useWidth } from '../footfall/width';
 import type { Clock } from '../stage/clock';
 import { useSession } from '../stage/session';
 import { CHART_INK } from '../steps/ink';
-import { RowWords, Seconds } from '../steps/walk-chart-parts';
+import { RowWords, Scale, Seconds } from '../steps/walk-chart-parts';
 import { CLIP_LINES, LINE_UNITS, linesOf, type ClipLine } from './clip-lines';
 import { useClipChange } from './editing';
 import { LAYER_ROW, LayerRows } from './layer-rows';
@@ -124,6 +124,7 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
             {l.name.slice(0, 9)}
           </text>
         ))}
+        {drawn && <Scale range={drawn.range} y={(v) => lineY(v, drawn.range)} left={SIDES.left} right={W - SIDES.right} />}
         <g clipPath="url(#clip-chart-clip)">
           <Seconds from={from} to={to} x={x} height={height} />
           {(['left', 'right'] as const).map((foot) => (

@@ -4,9 +4,9 @@ import Box from '@mui/material/Box';
 import Tab from '@mui/material/Tab';
 import Tabs from '@mui/material/Tabs';
 import Typography from '@mui/material/Typography';
-import { useState } from 'react';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
+import { STATION_PAGES, useOpenPage } from '../stage/pages';
 import { ClipList } from './clip-list';
 import { CutPage } from './cut-page';
 import { FeetPage } from './feet-page';
@@ -16,12 +16,11 @@ import { JointsPage } from './joints-page';
 import { LayersPage } from './layers-page';
 import { TravelPage } from './travel-page';
 
-const PAGES = ['travel', 'feet', 'cut', 'layers', 'gait', 'joints', 'files'] as const;
-type Page = (typeof PAGES)[number];
+const PAGES = STATION_PAGES.travel;
 
 /** The Travel station: clips brought in, their root motion, their feet, and whose joint is which. */
 export function TravelPanel({ motion, clock }: { motion: StageMotion; clock: Clock }) {
-  const [page, setPage] = useState<Page>('travel');
+  const [page, setPage] = useOpenPage('travel');
   const { clip } = motion;
   const pages = clip !== null && !clip.arriving;
   return (
@@ -37,7 +36,7 @@ export function TravelPanel({ motion, clock }: { motion: StageMotion; clock: Clo
       {pages && (
         <Tabs
           value={page}
-          onChange={(_, v: Page) => setPage(v)}
+          onChange={(_, v: (typeof PAGES)[number]) => setPage(v)}
           aria-label="Clip"
           variant="fullWidth"
           sx={{ minHeight: 32, '& .MuiTab-root': { minHeight: 32, minWidth: 0, px: 0.5 } }}

@@ -35,7 +35,7 @@ export interface ClipOnStage {
 }
 
 /** Id of the clip that is looked at: the chosen one, or the first; null where there is none. */
-const clipIdOf = (s: DocumentState, chosen: Session['clip']): string | null =>
+export const clipIdOf = (s: DocumentState, chosen: Session['clip']): string | null =>
   chosen !== null && s.meta[chosen]?.kind === 'clip' && s.specs[chosen] ? chosen : (idsOf(s, 'clip')[0] ?? null);
 
 /** Id of a clip that is not kept yet. */

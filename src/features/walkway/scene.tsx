@@ -68,6 +68,10 @@ interface Drawn {
   pictures: number;
 }
 
+/** So high (m) over the ground the eye looks at first, and from so far away. */
+const TARGET_M = 0.82;
+const FRAMED_M = 4.7;
+
 /** So high (m) over the ground under the figure the eye stays. */
 const ABOVE_M = 0.06;
 
@@ -117,7 +121,7 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
 
   useEffect(() => {
     const orbit = new OrbitControls(camera, gl.domElement);
-    orbit.target.set(0, 0.82, 0);
+    orbit.target.set(0, TARGET_M, 0);
     orbit.minDistance = 0.3;
     orbit.maxDistance = 25;
     orbit.maxPolarAngle = Math.PI / 2 + 0.15;
@@ -137,6 +141,10 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     pointer.current = heard;
     return () => heard.end();
   }, [gl, camera, hands]);
+
+  // Another walk or clip may lie anywhere: the eye goes there and looks from as far as at first, from the side it looked from.
+  const subject = motion.clip ? `clip ${motion.clip.id}` : motion.spec.kind === 'plan' ? `walk ${motion.spec.plan}` : motion.spec.kind;
+  const framed = useRef(subject);
 
   const view = useSession((s) => s.view);
   useEffect(() => {
@@ -198,6 +206,12 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
       orbit.target.x += dx;
       orbit.target.y += dy;
       orbit.target.z += dz;
+    }
+    if (framed.current !== subject) {
+      framed.current = subject;
+      const back = camera.position.clone().sub(orbit.target).setLength(FRAMED_M);
+      orbit.target.set(now.focus.x, now.focus.y + TARGET_M, now.focus.z);
+      camera.position.copy(orbit.target).add(back);
     }
     last.current.x = now.focus.x;
     last.current.y = now.focus.y;

@@ -1,0 +1,36 @@
+import ButtonBase from '@mui/material/ButtonBase';
+import { useSession } from './session';
+
+/** How times are read at present: in seconds, or in frames of the rate it is played at. */
+export interface Times {
+  readonly unit: 's' | 'fr';
+  readonly digits: number;
+  /** Units in a second. */
+  readonly rate: number;
+  /** A time (s) in words. */
+  readonly words: (seconds: number) => string;
+}
+
+const inSeconds: Times = { unit: 's', digits: 2, rate: 1, words: (s) => `${s.toFixed(2)} s` };
+
+export function useTimes(): Times {
+  const frames = useSession((s) => s.timesInFrames);
+  const fps = useSession((s) => s.fps);
+  return frames ? { unit: 'fr', digits: 1, rate: fps, words: (s) => `${(s * fps).toFixed(1)} fr` } : inSeconds;
+}
+
+/** The unit behind a time; pressed, all times are read in the other one. */
+export function TimeUnit({ width }: { width: number }) {
+  const frames = useSession((s) => s.timesInFrames);
+  const set = useSession((s) => s.set);
+  return (
+    <ButtonBase
+      tabIndex={-1}
+      title={frames ? 'Frames; press to read all times in seconds. Either can be typed.' : 'Seconds; press to read all times in frames. Either can be typed.'}
+      onClick={() => set({ timesInFrames: !frames })}
+      sx={{ fontSize: 12, color: 'text.secondary', width, justifyContent: 'flex-start', textDecoration: 'underline dotted', textUnderlineOffset: '3px' }}
+    >
+      {frames ? 'fr' : 's'}
+    </ButtonBase>
+  );
+}
