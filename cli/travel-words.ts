@@ -84,7 +84,7 @@ export function words(done: Done): string {
     ...(f.cut ? [`  a loop of frames ${f.cut.from} to ${f.cut.to}: joints were ${f.cut.seamMm.toFixed(1)} mm apart at its seam`] : []),
     ...(drags ? [`  ${drags}`] : []),
     ...f.mended.map((m) => `  mended ${m.what}: ${m.count} places, ${m.mostMm.toFixed(1)} mm at most, ${m.meanMm.toFixed(2)} on the whole`),
-    ...(f.restPoseFirst ? ['  the first picture is a rest pose'] : []),
+    ...(f.restPoseFirst ? ['  the first frame is a rest pose'] : []),
     ...f.said.map((s) => `  ${s}`),
   ];
   return lines.join('\n') + '\n';

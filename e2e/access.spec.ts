@@ -5,18 +5,44 @@ import { openProject, test } from './demo';
 const axePath = createRequire(import.meta.url).resolve('axe-core/axe.min.js');
 
 /** Violations of WCAG 2.2 A and AA as axe-core finds them; only of colours, where nothing else is new. */
-async function violations(page: Page, what: 'all' | 'colours alone' = 'all'): Promise<string[]> {
+async function violations(page: Page, what: 'all' | 'colours alone' = 'all', within = 'html'): Promise<string[]> {
   // A colour on its way from disabled to enabled is no colour to judge.
   await page.evaluate(() =>
     Promise.race([Promise.all(document.getAnimations().map((a) => a.finished.catch(() => null))), new Promise((r) => setTimeout(r, 3000))]),
   );
   await page.addScriptTag({ path: axePath });
   const rules = what === 'all' ? ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'] : ['color-contrast'];
-  return page.evaluate(async (runOnly) => {
-    const { axe } = window as unknown as { axe: { run: (options: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> } };
-    const result = await axe.run({ runOnly });
-    return result.violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 400)}`));
-  }, rules);
+  return page.evaluate(
+    async ([runOnly, where]) => {
+      const { axe } = window as unknown as {
+        axe: { run: (within: string, options: object) => Promise<{ violations: { id: string; nodes: { html: string }[] }[] }> };
+      };
+      const result = await axe.run(where, { runOnly });
+      return result.violations.flatMap((v) => v.nodes.map((n) => `${v.id}: ${n.html.slice(0, 400)}`));
+    },
+    [rules, within] as const,
+  );
+}
+
+/** What stands over the page: lists that were opened, dialogs. */
+const OVER = '.MuiPopover-root, .MuiDialog-root, [role="dialog"], [role="listbox"]';
+
+/** Opens every list of the page that is shown, one after the other, and finds what is wrong with each. */
+async function listsOf(page: Page, what: 'all' | 'colours alone'): Promise<{ opened: number; wrong: string[] }> {
+  const lists = page.locator('main, aside').getByRole('combobox');
+  const wrong: string[] = [];
+  let opened = 0;
+  for (let i = 0; i < (await lists.count()); i++) {
+    const list = lists.nth(i);
+    if (!(await list.isVisible()) || !(await list.isEnabled())) continue;
+    await list.click();
+    await expect(page.getByRole('listbox')).toBeVisible();
+    wrong.push(...(await violations(page, what, OVER)));
+    opened++;
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('listbox')).toHaveCount(0);
+  }
+  return { opened, wrong };
 }
 
 test('no station has an accessibility violation in either theme, nor anything to scroll but the panel at 1280 × 800', async ({ page }) => {
@@ -155,4 +181,85 @@ test('the projects page has no violation', async ({ page }) => {
   await page.goto('/');
   await expect(page.getByRole('link', { name: 'The tidal post' })).toBeVisible();
   expect(await violations(page)).toEqual([]);
+});
+
+/** Pages of a station that have lists of their own, and how they are opened. */
+const LISTED: readonly (readonly [station: string, pages: readonly string[], fewest: number])[] = [
+  ['Cycle', ['Channels', 'Styles', 'Loop', 'Compare'], 6],
+  ['Travel', ['travel', 'feet', 'cut', 'layers', 'gait', 'joints', 'files'], 10],
+  ['Steps', ['rules', 'course', 'ground', 'tracks', 'prints'], 8],
+  ['Directions', [], 1],
+  ['Hand-over', [], 2],
+];
+
+for (const [station, pages, fewest] of LISTED)
+  test(`${station}: every page and every list that opens, without a violation in either theme`, async ({ page }) => {
+    test.setTimeout(300_000);
+    const id = await openProject(page, `Open things of ${station}`);
+    if (station === 'Steps') {
+      await page.keyboard.type('/stairs');
+      await page.keyboard.press('Enter');
+      await expect(page.locator('[data-ground="Stairs"]')).toBeVisible();
+      for (const said of ['/bystander', '/obstacle', '/bend', '/into run']) {
+        await page.keyboard.type(said);
+        await page.keyboard.press('Enter');
+      }
+    }
+    await page.goto(`/p/${id}/${station.toLowerCase()}`);
+    await page.waitForTimeout(800);
+    if (station === 'Travel') {
+      await page.getByRole('button', { name: 'Made here…' }).click();
+      expect(await violations(page, 'all', OVER), 'what is made here').toEqual([]);
+      await page.getByRole('menuitem').first().click();
+      await expect(page.getByTestId('clip-chart')).toBeVisible();
+    }
+    let opened = 0;
+    for (const name of pages.length > 0 ? pages : [null]) {
+      if (name)
+        await page
+          .getByRole('tab', { name, exact: true })
+          .or(page.getByRole('button', { name, exact: true }))
+          .first()
+          .click();
+      await page.waitForTimeout(600);
+      for (const theme of ['dark', 'light']) {
+        const what = theme === 'dark' ? 'all' : 'colours alone';
+        expect(await violations(page, what), `${name ?? station} before ${theme}`).toEqual([]);
+        const lists = await listsOf(page, what);
+        expect(lists.wrong, `lists of ${name ?? station} before ${theme}`).toEqual([]);
+        opened += lists.opened;
+        await page.getByRole('button', { name: `Use the ${theme} theme` }).click();
+        await page.waitForTimeout(300);
+      }
+    }
+    expect(opened).toBeGreaterThanOrEqual(2 * fewest);
+  });
+
+test('dialogs have no violation in either theme', async ({ page }) => {
+  test.setTimeout(120_000);
+  await openProject(page, 'Dialogs');
+  for (const theme of ['dark', 'light']) {
+    await page.getByRole('button', { name: 'Keys' }).click();
+    await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+    expect(await violations(page, 'all', OVER), 'keys').toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.getByTestId('slide-gauge').click();
+    await expect(page.locator('.MuiPopover-root')).toBeVisible();
+    expect(await violations(page, 'all', OVER), 'gauge').toEqual([]);
+    await page.keyboard.press('Escape');
+    await expect(page.locator('.MuiPopover-root')).toHaveCount(0);
+    await page.keyboard.type('/stride');
+    await expect(page.getByRole('option').first()).toBeVisible();
+    expect(await violations(page), 'what is said').toEqual([]);
+    await page.keyboard.type(' 99');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('dialog', { name: 'Say what to do' })).toContainText('at most');
+    expect(await violations(page), 'what is refused').toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Save as…' }).click();
+    expect(await violations(page), 'a name asked for').toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: `Use the ${theme} theme` }).click();
+    await page.waitForTimeout(300);
+  }
 });

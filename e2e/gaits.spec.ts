@@ -180,16 +180,16 @@ test('loop: whole frames are offered, pictures held on twos, and what files get 
   await page.getByRole('button', { name: '13 a step' }).click();
   await expect(page.getByTestId('loop-length')).toContainText('26 whole frames');
   await page4(page, 'Loop');
-  await page.getByRole('group', { name: 'Pictures on the walkway' }).getByRole('button', { name: 'twos' }).click();
+  await page.getByRole('group', { name: 'Frames held on the walkway' }).getByRole('button', { name: 'twos' }).click();
   await holdAt(page, 0.005);
   const first = await stillPicture(page);
   await page.keyboard.press('.');
   expect(await stillPicture(page)).toBe(first);
   await page.keyboard.press('.');
   await expect.poll(() => picture(page)).not.toBe(first);
-  await page.getByRole('group', { name: 'Pictures in files' }).getByRole('button', { name: 'twos' }).click();
+  await page.getByRole('group', { name: 'Frames held in files' }).getByRole('button', { name: 'twos' }).click();
   await typeValue(page, 'Cycles in files', '2');
-  await page.getByRole('checkbox', { name: 'Store the closing picture as well' }).check();
+  await page.getByRole('checkbox', { name: 'Store the closing frame as well' }).check();
   await saved(page);
   await page.getByRole('link', { name: /Hand-over/ }).click();
   await chooseNothing(page);
@@ -221,7 +221,7 @@ test('library: save, name, tag, find, hand out, bring in, remove and bring back'
   await openProject(page, 'Library');
   await page4(page, 'Styles');
   const own = page.locator('[data-own="true"][data-gait]');
-  await page.getByRole('button', { name: 'Make a new gait from Walk', exact: true }).first().click();
+  await page.getByRole('button', { name: 'Make new from it: Walk', exact: true }).first().click();
   await page.getByLabel('Name of the new gait made from Walk').fill('Harbour walk');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('combobox', { name: 'Gait', exact: true })).toHaveText('Harbour walk');
@@ -240,7 +240,7 @@ test('library: save, name, tag, find, hand out, bring in, remove and bring back'
   await expect(page.locator('[data-own="false"][data-gait]')).toHaveCount(0);
   await page.getByRole('button', { name: 'harbour', exact: true }).click();
 
-  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Hand out as a file' }).click()]);
+  const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Export' }).click()]);
   const json = JSON.parse((await read(file)).toString('utf8')) as { name: string; format: string; feet: { lift: number } };
   expect(json).toMatchObject({ format: 'nimbret.gait', version: 3, name: 'Harbour walk' });
   json.name = 'From a file';

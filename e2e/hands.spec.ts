@@ -119,7 +119,7 @@ test('a copy is named in the act and leaves the original; renaming, replacing an
   await openProject(page, 'Copies');
   await page.getByRole('button', { name: 'Styles', exact: true }).click();
   const row = (name: string) => page.locator(`[data-own="true"][data-gait="${name}"]`);
-  await row('Walk').getByRole('button', { name: 'Make a new gait from Walk' }).click();
+  await row('Walk').getByRole('button', { name: 'Make new from it: Walk' }).click();
   await page.getByLabel('Name of the new gait made from Walk').fill('Marlo tired');
   await page.keyboard.press('Enter');
   await expect(row('Walk')).toBeVisible();
@@ -129,7 +129,7 @@ test('a copy is named in the act and leaves the original; renaming, replacing an
   await page.keyboard.press('Enter');
   await expect(row('Walk of the house')).toBeVisible();
   await row('Run')
-    .getByRole('button', { name: /^Lay Run/ })
+    .getByRole('button', { name: /^Replace current values by Run/ })
     .click();
   await expect(page.getByText('The values of “Marlo tired” were replaced by those of “Run”.')).toBeVisible();
   await page.locator('.MuiSnackbar-root').getByRole('button', { name: 'Take it back' }).click();

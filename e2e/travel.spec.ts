@@ -202,7 +202,7 @@ test('a clip’s gait is taken, with how well it fits; it becomes a gait of the 
   await expect(chart(page)).toHaveAttribute('aria-label', /contacts in/);
   await tab(page, 'gait');
   const taken = page.getByTestId('taken-gait');
-  await page.getByRole('button', { name: 'Take its gait' }).click();
+  await page.getByRole('button', { name: 'Fit a gait' }).click();
   await expect(page.getByRole('progressbar', { name: 'Fitting a gait' })).toBeVisible();
   // The page stays usable meanwhile.
   await holdAt(page, 0.2);
@@ -304,7 +304,7 @@ test('a layer is dragged by its plumb, as one step back; the treadmill holds way
   await page.getByRole('switch', { name: 'fades' }).click();
   await page.getByRole('combobox', { name: 'Fades over' }).click();
   await page.getByRole('option', { name: /each stride/ }).click();
-  await expect.poll(() => numberOf(page, 'Counts to (str)')).toBe(0.5);
+  await expect.poll(() => numberOf(page, 'Fades out to (str)')).toBe(0.5);
   await tab(page, 'travel');
   const free = await picture(page);
   await page.getByRole('checkbox', { name: 'held in view: sideways' }).click();

@@ -328,19 +328,19 @@ test('the way is found round what stands there; where there is none the reason i
   await typeValue(page, 'Obstacle ahead (m)', '4');
   await typeValue(page, 'Obstacle long (m)', '1.6');
   await toPage(page, 'course');
-  await page.getByRole('button', { name: 'Find the way from start to end' }).click();
+  await page.getByRole('button', { name: 'Find a course round obstacles' }).click();
   await expect(page.getByText(/A way of \d+\.\d m was found/)).toBeVisible();
   expect(await ribbon(page).locator('[data-knot-mark]').count()).toBeGreaterThan(2);
   await page.getByRole('switch', { name: 'Facing there' }).click();
   await typeValue(page, 'Facing at the end (°)', '90');
-  await page.getByRole('button', { name: 'Find the way from start to end' }).click();
+  await page.getByRole('button', { name: 'Find a course round obstacles' }).click();
   await expect(ribbon(page).getByText(/^turn \d+°$/)).toBeVisible();
   await feetHold(page);
   await toPage(page, 'ground');
   await typeValue(page, 'Obstacle ahead (m)', '8');
   await toPage(page, 'course');
-  await page.getByRole('button', { name: 'Find the way from start to end' }).click();
-  await expect(page.getByText(/There is no way: the goal itself has no room/)).toBeVisible();
+  await page.getByRole('button', { name: 'Find a course round obstacles' }).click();
+  await expect(page.getByText(/No course was found: the goal itself has no room/)).toBeVisible();
 });
 
 test('a figure is led over the walkway by pointer and keys, stands when it is let stand, and what it walked is kept as a walk', async ({ page }) => {

@@ -106,7 +106,7 @@ test('a lost answer is no conflict, and work done without a server survives the 
 
   await openStation(again, id, 'cycle');
   expect(await numberOf(again, lift)).toBe(9);
-  await again.getByTestId('kept-work').getByRole('button', { name: 'Take it up' }).click();
+  await again.getByTestId('kept-work').getByRole('button', { name: 'Restore it' }).click();
   await saved(again);
   expect([await numberOf(again, lift), await numberOf(again, crouch)]).toEqual([10, 4]);
   await again.keyboard.press('Control+z');
@@ -124,7 +124,7 @@ test('a project deleted elsewhere loses nothing done here', async ({ page }) => 
   await expect(page.getByTestId('save-state')).toHaveAttribute('data-state', 'gone');
   page.on('dialog', (dialog) => void dialog.accept());
   await page.getByRole('button', { name: 'Bring the project back' }).click();
-  await page.getByTestId('kept-work').getByRole('button', { name: 'Take it up' }).click();
+  await page.getByTestId('kept-work').getByRole('button', { name: 'Restore it' }).click();
   await saved(page);
   expect(await numberOf(page, lift)).toBe(10);
 });

@@ -34,7 +34,7 @@ it('a project goes out as one file and comes back whole, with its saved states: 
   const before = await loadProject(db, id);
 
   const copy = await importProject(db, file);
-  expect(copy.name).toBe('The tidal post (brought in)');
+  expect(copy.name).toBe('The tidal post (imported)');
   const copied = await loadProject(db, copy.id);
   expect(specs(copied)).toEqual(specs(before));
   expect(copied.some((c) => before.some((b) => b.id === c.id))).toBe(false);

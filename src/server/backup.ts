@@ -126,7 +126,7 @@ export async function importProject(db: Database, input: unknown): Promise<Proje
     const taken =
       (await db.models.items.count({ where: { id: items.map((i) => i.id) }, transaction })) +
       (await db.models.projects.count({ where: { id: project.id }, transaction }));
-    const copy = taken > 0 ? underNewIds(items, `${project.spec.name} (brought in)`) : { id: project.id, items };
+    const copy = taken > 0 ? underNewIds(items, `${project.spec.name} (imported)`) : { id: project.id, items };
     const newId = new Map(items.map((item, at) => [item.id, copy.items[at]!.id]));
     await filesIn(db, files, transaction);
     const before = specs.map(({ item, version, savedAt, keptAs, spec }) => ({

@@ -65,7 +65,7 @@ function lattice({ ground, from, to, radius }: WayQuery): Lattice {
     z0 = Math.min(from.z, to.z) - MARGIN_M;
   const nx = Math.ceil((Math.max(from.x, to.x) + MARGIN_M - x0) / CELL_M) + 1,
     nz = Math.ceil((Math.max(from.z, to.z) + MARGIN_M - z0) / CELL_M) + 1;
-  if (nx * nz > MOST_CELLS) throw new RangeError('the goal is too far away to look for a way there at once');
+  if (nx * nz > MOST_CELLS) throw new RangeError('the goal is too far away to look for a course there at once');
   const taken = new Uint8Array(nx * nz);
   /** Visits the cells in a box of the world. */
   const cells = (ax: number, az: number, bx: number, bz: number, visit: (k: number, x: number, z: number) => void) => {

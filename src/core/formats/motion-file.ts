@@ -58,7 +58,7 @@ export async function* readingMotionFile(bytes: Uint8Array, file: string): Async
     const oddities = [
       ...(bvh.oddities ?? []),
       ...(roots > 1 ? [`it has ${roots} roots; all are read`] : []),
-      ...(clip.frames === 1 ? ['it has one picture only'] : []),
+      ...(clip.frames === 1 ? ['it has one frame only'] : []),
     ];
     return { kind: 'bvh', clips: [{ clip, ends, sole: null, skin: null, skins: () => [], ground: null }], oddities, bvh };
   }

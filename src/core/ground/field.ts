@@ -27,7 +27,7 @@ export function fieldOfGrid(
 const PICTURE_M = 10;
 const PICTURE_HEIGHT_M = 0.6;
 
-/** A greyscale picture, four bytes a pixel, as a field: its lower edge is where the figure comes from. Greys by Rec. 709. */
+/** A greyscale image, four bytes a pixel, as a field: its lower edge is where the figure comes from. Greys by Rec. 709. */
 export function fieldOfPixels(data: ArrayLike<number>, columns: number, rows: number): FieldShape {
   const metre = PICTURE_M / Math.max(columns, rows);
   const grid = Float64Array.from({ length: columns * rows }, (_, i) => {

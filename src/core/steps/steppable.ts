@@ -74,7 +74,7 @@ function throughObstacles({ ground, place, duration, repeat, footholds, body, pa
         side: hold?.side ?? null,
         at: time,
         cannot: true,
-        words: `walks through what stands at ${o.x.toFixed(2)}, ${o.z.toFixed(2)} m: ${Math.round(by * 1000)} mm too near; the way must lie so much farther to its side`,
+        words: `walks through what stands at ${o.x.toFixed(2)}, ${o.z.toFixed(2)} m: ${Math.round(by * 1000)} mm too near; the course must lie so much farther to its side`,
       },
     ];
   });

@@ -7,7 +7,7 @@ const LEAST_M = 0.02;
 /** Pictures after the first that are compared. */
 const LOOKS = 200;
 
-/** The first frame that belongs to the motion: 1 where the first picture is a rest pose set before it, else 0. */
+/** The first frame that belongs to the motion: 1 where the first frame is a rest pose set before it, else 0. */
 export function firstFrame(clip: Clip): 0 | 1 {
   const { frames, poses, skeleton } = clip;
   if (frames < 4) return 0;

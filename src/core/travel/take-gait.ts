@@ -143,7 +143,7 @@ function inTimeOf({ strideTime, strideLength, direction, stands, rightLands }: M
   const alike = Math.abs(stands[0] - stands[1]) < STAND_ALIKE;
   Object.assign(gait, {
     name,
-    about: 'Taken from a clip.',
+    about: 'Fitted to a clip.',
     tags: [],
     carry: 'nothing',
     right: alike ? {} : { 'timing.dutyFactor': stands[1] },

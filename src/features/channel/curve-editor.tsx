@@ -233,7 +233,7 @@ export function CurveEditor({ name, channel, waves, shown, clock, duration, onKe
         >
           {HALVES[halves]}
         </Button>
-        {button(tall ? 'lower' : 'taller', 'Height of the picture', () => setTall(!tall))}
+        {button(tall ? 'lower' : 'taller', 'Height of the curve', () => setTall(!tall))}
       </Box>
       <Box sx={{ display: 'flex', flexWrap: 'wrap' }}>
         {button('add key', 'A new key at the playhead', () => {
@@ -243,7 +243,7 @@ export function CurveEditor({ name, channel, waves, shown, clock, duration, onKe
         {button('remove', 'Removes the chosen keys (Delete)', remove, keys.length < 2)}
         {button('all keys', 'Chooses every key; Shift and a click choose one more', () => setChosen(new Set(keys.keys())))}
         {button('copy', 'Copies the curve', () => set({ copiedCurve: keys }))}
-        {button('paste', 'Lays the copied curve over this one', () => copiedCurve && tell(copiedCurve), copiedCurve === null)}
+        {button('paste', 'Pastes the copied curve over this one', () => copiedCurve && tell(copiedCurve), copiedCurve === null)}
         {button('upside down', 'Mirrors the curve up and down', () => tell(flipKeys(keys)))}
         {button('backwards', 'Mirrors the curve in time', () => tell(reverseKeys(keys)))}
         {button('2nd half: same', 'The second step does what the first does', () => tell(repeatFirstHalf(keys, false)))}

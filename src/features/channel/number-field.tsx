@@ -97,7 +97,11 @@ export function TypedField({ label, text, read, onTyped, onStep }: TypedFieldPro
         onBlur={commit}
         onKeyDown={onKey}
         inputProps={{ 'aria-label': label, inputMode: 'decimal', 'data-committed': typed === null, 'aria-invalid': said?.bad === true }}
-        sx={{ width: 58, fontSize: 13, '& input': { textAlign: 'right', padding: '1px 4px', borderBottom: 1, borderColor: 'divider' } }}
+        sx={{
+          width: 58,
+          fontSize: 13,
+          '& input': { textAlign: 'right', padding: '1px 4px', height: 24, boxSizing: 'border-box', borderBottom: 1, borderColor: 'divider' },
+        }}
       />
       {said && (
         <Box

@@ -69,7 +69,7 @@ function SeamWords({ motion: { spec, part } }: { motion: StageMotion }) {
         {!found
           ? 'Measuring …'
           : seam
-            ? `The picture after the last meets the first within ${(seam.positionM * 1000).toFixed(3)} mm; ${
+            ? `The frame after the last meets the first within ${(seam.positionM * 1000).toFixed(3)} mm; ${
                 (seam.velocityShare ?? 0) < 0.01
                   ? 'no jump in speed stands out.'
                   : `a jump in speed of ${((seam.velocityShare ?? 0) * 100).toFixed(0)} % stands out at ${fps} a second.`
@@ -100,7 +100,7 @@ function Pictures() {
           exclusive
           size="small"
           value={hold}
-          aria-label="Pictures on the walkway"
+          aria-label="Frames held on the walkway"
           onChange={(_, v: number | null) => v !== null && set({ hold: v })}
           sx={TOGGLES}
         >
@@ -116,7 +116,7 @@ function Pictures() {
           exclusive
           size="small"
           value={spec.hold}
-          aria-label="Pictures in files"
+          aria-label="Frames held in files"
           onChange={(_, v: number | null) => v !== null && change('hold', (h) => void (h.hold = v))}
           sx={TOGGLES}
         >
@@ -140,10 +140,8 @@ function Pictures() {
         </Box>
       </Box>
       <FormControlLabel
-        label="Store the closing picture as well"
-        control={
-          <Checkbox size="small" checked={spec.closing} onChange={(_, on) => change('closing picture', (h) => void (h.closing = on))} sx={{ py: 0.25 }} />
-        }
+        label="Store the closing frame as well"
+        control={<Checkbox size="small" checked={spec.closing} onChange={(_, on) => change('closing frame', (h) => void (h.closing = on))} sx={{ py: 0.25 }} />}
       />
     </Part>
   );

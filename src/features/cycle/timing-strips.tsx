@@ -71,7 +71,7 @@ export const TimingStrips = memo(function TimingStrips({ gaitId, clock, duration
         <ChannelStrip
           path="timing.framesPerStep"
           label="Frames a step"
-          tooltip={`Pictures from one contact to the next at ${fps} a second; sets the stride time.`}
+          tooltip={`Frames from one contact to the next at ${fps} a second; sets the stride time.`}
           unit="frames"
           step={0.5}
           range={[Math.ceil((shortest * fps) / 2), Math.floor((longest * fps) / 2)]}

@@ -30,7 +30,7 @@ function answers({ name, about, tags }: GaitSpec, words: string, tag: string | n
   );
 }
 
-/** One list of gaits, those of the project first: find, see them walk, use, make new ones, lay over, bring in and hand out. */
+/** One list of gaits, those of the project first: find, see them walk, use, make new ones, replace current values, bring in and hand out. */
 export function GaitLibrary({ gaitId, body }: { gaitId: string; body: Body }) {
   const store = useDocumentStore();
   const ids = useDocument(useShallow((s) => idsOf(s, 'gait')));
@@ -61,7 +61,7 @@ export function GaitLibrary({ gaitId, body }: { gaitId: string; body: Body }) {
     const make = (gait: GaitSpec, name: string) => add(gait, name, `made from “${gait.name}”`);
     return {
       make,
-      bringIn: (gait) => add(gait, gait.name, 'brought in'),
+      bringIn: (gait) => add(gait, gait.name, 'imported'),
       use: ({ id, gait, own }) => (own ? chooseGait(store, id) : make(gait, gait.name)),
       lay: (gait) => {
         replaceGait(store, gaitId, gait);
@@ -82,9 +82,9 @@ export function GaitLibrary({ gaitId, body }: { gaitId: string; body: Body }) {
     <Box>
       <Box sx={{ display: 'flex', gap: 0.75, my: 1 }}>
         <Button variant="outlined" onClick={() => file.current?.click()}>
-          Bring in a file
+          Import…
         </Button>
-        <Button onClick={() => saveAs(gaitFileName(current, 'json'), `${JSON.stringify(current, null, 2)}\n`, 'application/json')}>Hand out as a file</Button>
+        <Button onClick={() => saveAs(gaitFileName(current, 'json'), `${JSON.stringify(current, null, 2)}\n`, 'application/json')}>Export</Button>
         <Button aria-expanded={describing} onClick={() => setDescribing(!describing)}>
           Description and tags
         </Button>

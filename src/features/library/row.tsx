@@ -57,19 +57,19 @@ export const GaitRow = memo(function GaitRow({ id, gait, own, body, inUse, remov
         </Typography>
         {act === 'none' && (
           <Box sx={{ display: 'flex', flexWrap: 'wrap', '& .MuiButton-root': { minWidth: 0, px: 0.5, py: 0, fontSize: 12.5 } }}>
-            <Button onClick={() => acts.use({ id, gait, own })} disabled={inUse} aria-label={`Use ${name}`}>
+            <Button onClick={() => acts.use({ id, gait, own })} disabled={inUse} aria-label={inUse ? `${name}, in use` : `Use ${name}`}>
               {inUse ? 'in use' : 'use'}
             </Button>
-            <Button onClick={() => setAct('make')} aria-label={`Make a new gait from ${name}`}>
+            <Button onClick={() => setAct('make')} aria-label={`Make new from it: ${name}`}>
               make new from it
             </Button>
             {!inUse && (
               <Button
                 onClick={() => acts.lay(gait)}
-                aria-label={`Lay ${name} over the gait in use`}
+                aria-label={`Replace current values by ${name}`}
                 title="Replaces the values of the gait in use, which keeps its name"
               >
-                lay over
+                replace current values
               </Button>
             )}
             {own && (

@@ -229,7 +229,7 @@ function otherActs(speech: Speech): Saying[] {
       about: 'Travel',
       run: () => {
         const clip = clipIdOf(store.getState(), session.getState().clip);
-        if (clip === null) return 'There is no clip whose feet could be locked: bring one in at Travel.';
+        if (clip === null) return 'There is no clip whose feet could be locked: import one at Travel.';
         editItem<'clip'>(store, clip, 'lock the feet', (c) => void (c.travel.lock ??= defaultLock()));
         go(speech, 'travel', 'feet');
         return null;

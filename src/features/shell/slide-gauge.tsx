@@ -48,7 +48,7 @@ export const SlideGauge = memo(function SlideGauge({ motion, clock }: { motion: 
   const cannot = faults.some((n) => n.cannot);
   const held = slide !== null && slide <= HELD_MM && !cannot;
   const worst = [...(report?.slides ?? [])].sort((a, b) => b.betweenMm - a.betweenMm).slice(0, LISTED);
-  const words = error ? 'not measured' : slide === null ? 'measuring' : held ? 'feet hold' : slide <= HELD_MM ? 'nobody steps so' : 'feet slide';
+  const words = error ? 'not measured' : slide === null ? 'measuring' : held ? 'feet hold' : slide <= HELD_MM ? 'no foot ever stands' : 'feet slide';
   return (
     <>
       <ButtonBase
@@ -88,7 +88,7 @@ export const SlideGauge = memo(function SlideGauge({ motion, clock }: { motion: 
           {faults.length > LISTED && <Typography sx={{ fontSize: 12.5, mb: 1 }}>{faults.length - LISTED} more are told by the command line.</Typography>}
           <Typography variant="h3">Contacts, worst first</Typography>
           {error && <Typography color="error">{error}</Typography>}
-          <List dense disablePadding>
+          <List component="div" dense disablePadding>
             {worst.map((s, i) => (
               <ListItemButton
                 key={i}

@@ -70,10 +70,10 @@ function KeptOffer({ kept }: { kept: KeptWork }) {
               done(kept);
             }}
           >
-            Take it up
+            Restore it
           </Button>
           <Button color="inherit" onClick={() => done(kept)}>
-            Give it up
+            Discard it
           </Button>
         </Choices>
       }

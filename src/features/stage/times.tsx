@@ -1,4 +1,4 @@
-import ButtonBase from '@mui/material/ButtonBase';
+import Box from '@mui/material/Box';
 import { useSession } from './session';
 
 /** How times are read at present: in seconds, or in frames of the rate it is played at. */
@@ -19,18 +19,18 @@ export function useTimes(): Times {
   return frames ? { unit: 'fr', digits: 1, rate: fps, words: (s) => `${(s * fps).toFixed(1)} fr` } : inSeconds;
 }
 
-/** The unit behind a time; pressed, all times are read in the other one. */
+/** The unit behind a time; pressed, all times are read in the other one, as by the key U. */
 export function TimeUnit({ width }: { width: number }) {
   const frames = useSession((s) => s.timesInFrames);
   const set = useSession((s) => s.set);
   return (
-    <ButtonBase
-      tabIndex={-1}
-      title={frames ? 'Frames; press to read all times in seconds. Either can be typed.' : 'Seconds; press to read all times in frames. Either can be typed.'}
+    <Box
+      component="span"
+      title={`${frames ? 'Frames; press to read all times in seconds' : 'Seconds; press to read all times in frames'} (U). Either can be typed.`}
       onClick={() => set({ timesInFrames: !frames })}
-      sx={{ fontSize: 12, color: 'text.secondary', width, justifyContent: 'flex-start', textDecoration: 'underline dotted', textUnderlineOffset: '3px' }}
+      sx={{ fontSize: 12, color: 'text.secondary', width, cursor: 'pointer', textDecoration: 'underline dotted', textUnderlineOffset: '3px' }}
     >
       {frames ? 'fr' : 's'}
-    </ButtonBase>
+    </Box>
   );
 }

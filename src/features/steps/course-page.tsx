@@ -59,7 +59,7 @@ const KnotRow = memo(function KnotRow({ knot, i, removable, chosen }: { knot: Co
             value={knot.by}
             variant="standard"
             inputProps={{ 'aria-label': `How the course comes to knot ${i}` }}
-            onChange={(e) => change('way to a knot', (p) => void (p.course.knots[i]!.by = e.target.value))}
+            onChange={(e) => change('course to a knot', (p) => void (p.course.knots[i]!.by = e.target.value))}
             sx={{ fontSize: 13 }}
           >
             {KNOT_WAYS.map((w) => (

@@ -14,7 +14,7 @@ export async function readField(file: File): Promise<FieldShape> {
     }
   }
   const picture = await createImageBitmap(file).catch((cause: unknown) => {
-    throw new Error(`${file.name} is no picture that can be read. The ground is as it was.`, { cause });
+    throw new Error(`${file.name} is no image that can be read. The ground is as it was.`, { cause });
   });
   const scale = Math.min(1, MADE_SIDE / Math.max(picture.width, picture.height));
   const columns = Math.max(2, Math.round(picture.width * scale)),

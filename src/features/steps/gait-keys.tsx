@@ -21,14 +21,18 @@ export const GaitKeys = memo(function GaitKeys({ gaits, gait }: Pick<PlanSpec, '
       </Head>
       {gaits.map((key, i) => (
         <Box key={i} data-gait-key={i} sx={{ ...rowSx(false), display: 'flex', flexWrap: 'wrap', gap: 0.5, alignItems: 'center' }}>
-          <GaitValue value={key.gait} label={`Gait ${i + 1} of the walk`} onChoose={(g) => change('gait on the way', (p) => void (p.gaits[i]!.gait = g))} />
+          <GaitValue
+            value={key.gait}
+            label={`Gait ${i + 1} of the walk`}
+            onChoose={(g) => change('gait along the course', (p) => void (p.gaits[i]!.gait = g))}
+          />
           <Figures
             name={`Gait ${i + 1} from`}
             label="from"
             value={key.at}
             range={[i > 0 ? gaits[i - 1]!.at + 0.01 : 0, gaits[i + 1] ? gaits[i + 1]!.at - 0.01 : LONGEST.distance]}
             step={0.25}
-            onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.at = v))}
+            onChange={(v) => change('gait along the course', (p) => void (p.gaits[i]!.at = v))}
           />
           <Figures
             name={`Gait ${i + 1} over`}
@@ -36,7 +40,7 @@ export const GaitKeys = memo(function GaitKeys({ gaits, gait }: Pick<PlanSpec, '
             value={key.stretch}
             range={[0, 50]}
             step={0.25}
-            onChange={(v) => change('gait on the way', (p) => void (p.gaits[i]!.stretch = v))}
+            onChange={(v) => change('gait along the course', (p) => void (p.gaits[i]!.stretch = v))}
           />
           <Button aria-label={`Remove gait ${i + 1}`} onClick={() => change('remove a gait', (p) => void p.gaits.splice(i, 1))} sx={{ minWidth: 0 }}>
             Remove

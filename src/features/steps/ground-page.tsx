@@ -45,7 +45,7 @@ export const GroundPage = memo(function GroundPage() {
           type="file"
           hidden
           accept=".png,.jpg,.jpeg,.webp,.glb"
-          aria-label="Height field: a greyscale picture or a GLB"
+          aria-label="Height field: a greyscale image or a GLB"
           onChange={(e) => {
             const picked = e.target.files?.[0];
             e.target.value = '';

@@ -47,7 +47,7 @@ export function LeadStart({ motion, clock }: { motion: StageMotion; clock: Clock
         By hand
       </Typography>
       <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr auto', alignItems: 'center', gap: 1 }}>
-        <Typography>Fast in</Typography>
+        <Typography>Run gait</Typography>
         <Select value={fastId ?? ''} displayEmpty inputProps={{ 'aria-label': 'Gait of a fast lead' }} onChange={(e) => setChosen(e.target.value)}>
           {fast.length === 0 && <MenuItem value="">its own gait</MenuItem>}
           {names

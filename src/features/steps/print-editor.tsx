@@ -92,7 +92,7 @@ const Doings = memo(function Doings({ steps, actions, free, edited, paste }: Pro
       <Button disabled={free} title="A print is put in before this one; the feet change from there on." onClick={() => actions.add(step)}>
         Add before
       </Button>
-      <Button disabled={free} title="The steps around share the way." onClick={() => actions.leaveOut(steps)}>
+      <Button disabled={free} title="The steps around it share the distance." onClick={() => actions.leaveOut(steps)}>
         Leave out
       </Button>
       <Button title="The steps to these prints take a tenth less." onClick={() => actions.scaleTimes(steps, QUICKER)}>

@@ -136,7 +136,7 @@ export function RulesPage({ motion, clock }: { motion: StageMotion; clock: Clock
         ))}
       </Box>
       <Box>
-        <Typography variant="h3" title="What of the walk is handed over, and what its first picture is called. A shot may end in mid-stride.">
+        <Typography variant="h3" title="What of the walk is handed over, and what its first frame is called. A shot may end in mid-stride.">
           Shot
         </Typography>
         <FiguresGrid>

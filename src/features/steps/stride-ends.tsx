@@ -18,7 +18,7 @@ const ENDS = [
 export function StrideEnds() {
   const { spec: plan } = useWalk();
   return (
-    <Box title="In stride, the first or last picture is one of a gait’s cycle, in pose and speed: the walk goes on from there, or into it. 0 % is the left foot’s landing.">
+    <Box title="In stride, the first or last frame is one of a gait’s cycle, in pose and speed: the walk goes on from there, or into it. 0 % is the left foot’s landing.">
       {ENDS.map((end) => (
         <End key={end.key} end={end.key} label={end.label} value={plan[end.key]} />
       ))}

@@ -24,7 +24,7 @@ interface Props {
 
 /** Tracks that have a row. */
 const LANES = ['pace', 'place', 'amount', 'belt', 'clock'] as const;
-const LANE_WORDS: Record<TrackName, string> = { pace: 'pace m/s', place: 'place m', amount: 'amount ×', belt: 'ground m/s', clock: 'clock ×' };
+const LANE_WORDS: Record<TrackName, string> = { pace: 'pace m/s', place: 'place m', amount: 'amount ×', belt: 'floor m/s', clock: 'warp ×' };
 
 /** A track as a row: how it is called and what it is drawn within. `of` finds it in a plan. */
 interface Lane {

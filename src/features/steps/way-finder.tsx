@@ -63,7 +63,7 @@ export const WayFinder = memo(function WayFinder({ motion }: { motion: StageMoti
           if (found.kind === 'none')
             return setState({
               kind: 'said',
-              words: `There is no way: ${found.reason}, at ${found.at.z.toFixed(1)} m ahead, ${found.at.x.toFixed(1)} m to the left.`,
+              words: `No course was found: ${found.reason}, at ${found.at.z.toFixed(1)} m ahead, ${found.at.x.toFixed(1)} m to the left.`,
               bad: true,
             });
           const course = courseOfWay(
@@ -71,10 +71,10 @@ export const WayFinder = memo(function WayFinder({ motion }: { motion: StageMoti
             buildGround(plan.ground, (id) => own(bodies, id) ?? null),
             radius,
           );
-          change('find the way', (p) => void (p.course = facing === null ? course : facingAtEnd(course, toRadians(facing))));
+          change('find a course', (p) => void (p.course = facing === null ? course : facingAtEnd(course, toRadians(facing))));
           setState({
             kind: 'said',
-            words: `A way of ${found.cost.toFixed(1)} m was found, at most ${Math.round((found.bound - 1) * 100)} % longer than the shortest. It is a course like any other.`,
+            words: `A course of ${found.cost.toFixed(1)} m was found, at most ${Math.round((found.bound - 1) * 100)} % longer than the shortest. It is a course like any other.`,
             bad: false,
           });
         },
@@ -88,7 +88,7 @@ export const WayFinder = memo(function WayFinder({ motion }: { motion: StageMoti
         {state.kind === 'looking' ? (
           <>
             <Typography sx={{ flex: 1 }} role="status">
-              Looking for the way, {state.done} %
+              Looking for a course, {state.done} %
             </Typography>
             <Button onClick={() => engine.cancel(lane)}>Stop</Button>
           </>
@@ -98,7 +98,7 @@ export const WayFinder = memo(function WayFinder({ motion }: { motion: StageMoti
             onClick={look}
             title="From the first knot to the last, round obstacles and bystanders, over no gap that cannot be stepped."
           >
-            Find the way from start to end
+            Find a course round obstacles
           </Button>
         )}
       </Box>

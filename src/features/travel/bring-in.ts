@@ -82,7 +82,7 @@ async function bringFile(file: File, { engine, store, tell, show }: Means): Prom
   let last = '';
   for (const spec of specs) {
     last = crypto.randomUUID();
-    addItem(store, 'clip', last, spec, `bring in ${spec.name}`);
+    addItem(store, 'clip', last, spec, `import ${spec.name}`);
   }
   return last;
 }

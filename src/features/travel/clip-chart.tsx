@@ -12,7 +12,7 @@ import type { Clock } from '../stage/clock';
 import { useSession } from '../stage/session';
 import { CHART_INK } from '../steps/ink';
 import { RowWords, Scale, Seconds } from '../steps/walk-chart-parts';
-import { CLIP_LINES, LINE_UNITS, linesOf, type ClipLine } from './clip-lines';
+import { CLIP_LINES, LINE_UNITS, LINE_WORDS, linesOf, type ClipLine } from './clip-lines';
 import { useClipChange } from './editing';
 import { LAYER_ROW, LayerRows } from './layer-rows';
 import { clipPhase } from '@/core/travel/clip-phase';
@@ -81,149 +81,156 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
     const same = contacts.filter((c) => c.foot === foot);
     const a = Math.max(0, at - half, ...same.filter((c) => c.to < at).map((c) => c.to + 1)),
       b = Math.min((answer?.clip.frames ?? 1) - 1, at + half, ...same.filter((c) => c.from > at).map((c) => c.from - 1));
-    if (b > a) put([...contacts, { foot, from: a, to: b }], 'put a contact in');
+    if (b > a) put([...contacts, { foot, from: a, to: b }], 'add a contact');
   };
   return (
-    <Box
-      ref={frame}
-      data-testid="clip-chart"
-      role="img"
-      aria-label={`Footfall chart of the clip: ${contacts.length} contacts in ${duration.toFixed(2)} seconds`}
-      onPointerDown={(e) => {
-        clock.set(timeAt(e));
-        followPointer((event) => clock.set(timeAt(event)));
-      }}
-      sx={{
-        position: 'relative',
-        height,
-        overflow: 'hidden',
-        cursor: 'ew-resize',
-        touchAction: 'none',
-        userSelect: 'none',
-        borderTop: 1,
-        borderColor: 'divider',
-        ...CHART_INK,
-      }}
-    >
-      <svg width={W} height={height} style={{ display: 'block' }}>
-        <defs>
-          <clipPath id="clip-chart-clip">
-            <rect x={SIDES.left} y={0} width={Math.max(1, W - SIDES.left - SIDES.right)} height={height} />
-          </clipPath>
-        </defs>
-        <RowWords
-          rows={[
-            ['L', TOP.left + 12],
-            ['R', TOP.right + 12],
-            ['slide mm', TOP.slide + 18],
-            [LINE_UNITS[line], TOP.speed + 30],
-          ]}
-        />
-        {layers.slice(0, LAYERS_SHOWN).map((l, i) => (
-          <text key={i} x={8} y={HEIGHT + i * LAYER_ROW + 6} fontSize={11} fill="currentColor">
-            {l.name.slice(0, 9)}
-          </text>
-        ))}
-        {drawn && <Scale range={drawn.range} y={(v) => lineY(v, drawn.range)} left={SIDES.left} right={W - SIDES.right} />}
-        <g clipPath="url(#clip-chart-clip)">
-          <Seconds from={from} to={to} x={x} height={height} />
-          {(['left', 'right'] as const).map((foot) => (
-            <rect
-              key={foot}
-              data-row={foot}
-              x={SIDES.left}
-              y={TOP[foot] - 2}
-              width={Math.max(1, W - SIDES.left - SIDES.right)}
-              height={BAR + 4}
-              fill="transparent"
-              onDoubleClick={(e) => putIn(foot, e)}
-            />
+    <Box sx={{ position: 'relative' }}>
+      <Box
+        ref={frame}
+        data-testid="clip-chart"
+        role="img"
+        aria-label={`Footfall chart of the clip: ${contacts.length} contacts in ${duration.toFixed(2)} seconds`}
+        onPointerDown={(e) => {
+          clock.set(timeAt(e));
+          followPointer((event) => clock.set(timeAt(event)));
+        }}
+        sx={{
+          position: 'relative',
+          height,
+          overflow: 'hidden',
+          cursor: 'ew-resize',
+          touchAction: 'none',
+          userSelect: 'none',
+          borderTop: 1,
+          borderColor: 'divider',
+          ...CHART_INK,
+        }}
+      >
+        <svg width={W} height={height} style={{ display: 'block' }}>
+          <defs>
+            <clipPath id="clip-chart-clip">
+              <rect x={SIDES.left} y={0} width={Math.max(1, W - SIDES.left - SIDES.right)} height={height} />
+            </clipPath>
+          </defs>
+          <RowWords
+            rows={[
+              ['L', TOP.left + 12],
+              ['R', TOP.right + 12],
+              ['slide mm', TOP.slide + 18],
+              [LINE_UNITS[line], TOP.speed + 30],
+            ]}
+          />
+          {layers.slice(0, LAYERS_SHOWN).map((l, i) => (
+            <text key={i} x={8} y={HEIGHT + i * LAYER_ROW + 6} fontSize={11} fill="currentColor">
+              {l.name.slice(0, 9)}
+            </text>
           ))}
-          {contacts
-            .flatMap((c, i) => rounds.map((round) => [c, i, round] as const))
-            .map(([c, i, round]) => {
-              const [a, b] = [x(c.from / rate + round), x((c.to + 1) / rate + round)];
-              if (b < SIDES.left || a > W) return null;
-              return (
-                <g key={`${c.foot}${i} ${round}`}>
-                  <rect
-                    data-contact={c.foot}
-                    x={a}
-                    width={Math.max(1.5, b - a)}
-                    y={TOP[c.foot]}
-                    height={BAR}
-                    rx={c.foot === 'left' ? BAR / 2 : 0}
-                    fill={c.foot === 'left' ? 'var(--left)' : 'var(--right)'}
-                    onDoubleClick={(e) => {
-                      e.stopPropagation();
-                      put(
-                        contacts.filter((_, k) => k !== i),
-                        'take a contact out',
-                      );
-                    }}
-                  />
-                  {b - a > 12 &&
-                    (['from', 'to'] as const).map((end) => (
-                      <rect
-                        key={end}
-                        data-end={`${c.foot} ${end}`}
-                        x={(end === 'from' ? a : b) - 4}
-                        y={TOP[c.foot] - 2}
-                        width={8}
-                        height={BAR + 4}
-                        fill="transparent"
-                        style={{ cursor: 'col-resize' }}
-                        onPointerDown={(e) => grab(i, end, e)}
-                      />
-                    ))}
-                </g>
-              );
-            })}
-          {answer?.before.map(({ contact, atFramesMm }, i) => {
-            const at = x(middleOf(contact, rate, answer.clip));
-            return (
-              <line
-                key={`b${i}`}
-                x1={at}
-                x2={at}
-                y1={TOP.slide + SLIDE}
-                y2={TOP.slide + SLIDE - barHeight(atFramesMm / 1000)}
-                stroke="currentColor"
-                strokeOpacity={clip.spec.travel.lock ? 0.3 : 0.8}
-                strokeWidth={3}
+          {drawn && <Scale range={drawn.range} y={(v) => lineY(v, drawn.range)} left={SIDES.left} right={W - SIDES.right} />}
+          <g clipPath="url(#clip-chart-clip)">
+            <Seconds from={from} to={to} x={x} height={height} />
+            {(['left', 'right'] as const).map((foot) => (
+              <rect
+                key={foot}
+                data-row={foot}
+                x={SIDES.left}
+                y={TOP[foot] - 2}
+                width={Math.max(1, W - SIDES.left - SIDES.right)}
+                height={BAR + 4}
+                fill="transparent"
+                onDoubleClick={(e) => putIn(foot, e)}
               />
-            );
-          })}
-          {clip.spec.travel.lock &&
-            answer?.after.map(({ contact, atFramesMm }, i) => {
+            ))}
+            {contacts
+              .flatMap((c, i) => rounds.map((round) => [c, i, round] as const))
+              .map(([c, i, round]) => {
+                const [a, b] = [x(c.from / rate + round), x((c.to + 1) / rate + round)];
+                if (b < SIDES.left || a > W) return null;
+                return (
+                  <g key={`${c.foot}${i} ${round}`}>
+                    <rect
+                      data-contact={c.foot}
+                      x={a}
+                      width={Math.max(1.5, b - a)}
+                      y={TOP[c.foot]}
+                      height={BAR}
+                      rx={c.foot === 'left' ? BAR / 2 : 0}
+                      fill={c.foot === 'left' ? 'var(--left)' : 'var(--right)'}
+                      onDoubleClick={(e) => {
+                        e.stopPropagation();
+                        put(
+                          contacts.filter((_, k) => k !== i),
+                          'remove a contact',
+                        );
+                      }}
+                    />
+                    {b - a > 12 &&
+                      (['from', 'to'] as const).map((end) => (
+                        <rect
+                          key={end}
+                          data-end={`${c.foot} ${end}`}
+                          x={(end === 'from' ? a : b) - 4}
+                          y={TOP[c.foot] - 2}
+                          width={8}
+                          height={BAR + 4}
+                          fill="transparent"
+                          style={{ cursor: 'col-resize' }}
+                          onPointerDown={(e) => grab(i, end, e)}
+                        />
+                      ))}
+                  </g>
+                );
+              })}
+            {answer?.before.map(({ contact, atFramesMm }, i) => {
               const at = x(middleOf(contact, rate, answer.clip));
               return (
                 <line
-                  key={`a${i}`}
+                  key={`b${i}`}
                   x1={at}
                   x2={at}
                   y1={TOP.slide + SLIDE}
-                  y2={TOP.slide + SLIDE - Math.max(1.5, barHeight(atFramesMm / 1000))}
-                  stroke={(atFramesMm / 1000) * 1000 > HELD_MM ? 'var(--fault)' : 'var(--sea)'}
+                  y2={TOP.slide + SLIDE - barHeight(atFramesMm / 1000)}
+                  stroke="currentColor"
+                  strokeOpacity={clip.spec.travel.lock ? 0.3 : 0.8}
                   strokeWidth={3}
                 />
               );
             })}
-          <LayerRows layers={layers.slice(0, LAYERS_SHOWN)} at={layerAt} top={HEIGHT - 4} from={from} to={to} x={x} phase={phase} />
-          {loops && clip.spec.edits.loop === null && <LoopBrackets loops={loops} at={loopAt} rate={rate} x={x} />}
-          {drawn?.lines.map(({ of, values }) => (
-            <polyline
-              key={of}
-              data-line={`${line} ${of}`}
-              points={values.map((v, i) => `${x(drawn.times[i]!).toFixed(1)},${lineY(v, drawn.range).toFixed(1)}`).join(' ')}
-              fill="none"
-              stroke={of === 'body' ? 'var(--sea)' : `var(--${of})`}
-              strokeWidth={1.6}
-              pointerEvents="none"
-            />
-          ))}
-        </g>
-      </svg>
+            {clip.spec.travel.lock &&
+              answer?.after.map(({ contact, atFramesMm }, i) => {
+                const at = x(middleOf(contact, rate, answer.clip));
+                return (
+                  <line
+                    key={`a${i}`}
+                    x1={at}
+                    x2={at}
+                    y1={TOP.slide + SLIDE}
+                    y2={TOP.slide + SLIDE - Math.max(1.5, barHeight(atFramesMm / 1000))}
+                    stroke={(atFramesMm / 1000) * 1000 > HELD_MM ? 'var(--fault)' : 'var(--sea)'}
+                    strokeWidth={3}
+                  />
+                );
+              })}
+            <LayerRows layers={layers.slice(0, LAYERS_SHOWN)} at={layerAt} top={HEIGHT - 4} from={from} to={to} x={x} phase={phase} />
+            {loops && clip.spec.edits.loop === null && <LoopBrackets loops={loops} at={loopAt} rate={rate} x={x} />}
+            {drawn?.lines.map(({ of, values }) => (
+              <polyline
+                key={of}
+                data-line={`${line} ${of}`}
+                points={values.map((v, i) => `${x(drawn.times[i]!).toFixed(1)},${lineY(v, drawn.range).toFixed(1)}`).join(' ')}
+                fill="none"
+                stroke={of === 'body' ? 'var(--sea)' : `var(--${of})`}
+                strokeWidth={1.6}
+                pointerEvents="none"
+              />
+            ))}
+          </g>
+        </svg>
+        <Box
+          component="span"
+          ref={head}
+          sx={{ position: 'absolute', left: -0.8, top: 0, width: 1.6, height, bgcolor: 'currentColor', willChange: 'transform', pointerEvents: 'none' }}
+        />
+      </Box>
       <Select
         variant="standard"
         value={line}
@@ -234,15 +241,10 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
       >
         {CLIP_LINES.map((l) => (
           <MenuItem key={l} value={l} dense>
-            {l}
+            {LINE_WORDS[l]}
           </MenuItem>
         ))}
       </Select>
-      <Box
-        component="span"
-        ref={head}
-        sx={{ position: 'absolute', left: -0.8, top: 0, width: 1.6, height, bgcolor: 'currentColor', willChange: 'transform', pointerEvents: 'none' }}
-      />
     </Box>
   );
 }

@@ -19,7 +19,7 @@ export function ClipGauge({ clip }: { clip: ClipOnStage }) {
       data-testid="slide-gauge"
       role="status"
       aria-busy={clip.stale}
-      title="Slide of the standing feet of this clip, at its pictures; each contact is listed on the page feet"
+      title="Slide of the standing feet of this clip, at its frames; each contact is listed on the page feet"
       sx={gaugeSx(mm, held && drags === 0, clip.stale)}
     >
       <Reading mm={mm} held={held && drags === 0} words={words} />

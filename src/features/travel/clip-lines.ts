@@ -6,6 +6,8 @@ import type { ClipAnswer } from '@/workers/protocol';
 /** What the chart of a clip draws of it over time. */
 export const CLIP_LINES = ['speed', 'way', 'turn', 'heights'] as const;
 export type ClipLine = (typeof CLIP_LINES)[number];
+/** As they stand in the list. */
+export const LINE_WORDS: Readonly<Record<ClipLine, string>> = { speed: 'speed', way: 'distance', turn: 'turn', heights: 'heights' };
 export const LINE_UNITS: Readonly<Record<ClipLine, string>> = { speed: 'm/s', way: 'm', turn: '°', heights: 'm' };
 
 /** One line: values at even times (s), and whose it is. */

@@ -95,7 +95,7 @@ export function ClipList({ clip }: { clip: ClipOnStage | null }) {
       ))}
       <Box sx={{ display: 'flex', gap: 0.25, mt: 0.5, '& .MuiButton-root': { minWidth: 0, px: 1 } }}>
         <Button disabled={bringing !== null} onClick={() => input.current?.click()}>
-          Bring in…
+          Import…
         </Button>
         <MadeHere disabled={bringing !== null} onMade={(file) => void bring([file])} onFault={(words) => setRefused([words])} />
         {clip && !clip.arriving && <Button onClick={() => setNaming(!naming)}>Rename</Button>}
@@ -131,4 +131,4 @@ export function ClipList({ clip }: { clip: ClipOnStage | null }) {
 
 const sizeWords = (bytes: number): string => (bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`);
 const lengthWords = ({ frames, rate }: { frames: number; rate: number }): string =>
-  `${frames} pictures, ${(frames / rate).toFixed(2)} s at ${Number(rate.toFixed(3))} fps`;
+  `${frames} frames, ${(frames / rate).toFixed(2)} s at ${Number(rate.toFixed(3))} fps`;

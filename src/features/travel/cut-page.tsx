@@ -86,26 +86,26 @@ export function CutPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
           <Typography variant="h3">Trim</Typography>
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
             <Figures
-              name="First picture"
+              name="First frame"
               label="from"
               unit=""
               digits={0}
               step={1}
               value={trim.from + 1}
               range={[1, trim.to + 1]}
-              onChange={(v) => edit('first picture', { trim: { ...trim, from: Math.round(v) - 1 } }, 'trim')}
+              onChange={(v) => edit('first frame', { trim: { ...trim, from: Math.round(v) - 1 } }, 'trim')}
             />
             <Figures
-              name="Last picture"
+              name="Last frame"
               label="to"
               unit=""
               digits={0}
               step={1}
               value={trim.to + 1}
               range={[trim.from + 1, whole]}
-              onChange={(v) => edit('last picture', { trim: { ...trim, to: Math.round(v) - 1 } }, 'trim')}
+              onChange={(v) => edit('last frame', { trim: { ...trim, to: Math.round(v) - 1 } }, 'trim')}
             />
-            <Button disabled={edits.trim === null} onClick={() => edit('all pictures', { trim: null })}>
+            <Button disabled={edits.trim === null} onClick={() => edit('all frames', { trim: null })}>
               All
             </Button>
           </Box>
@@ -131,7 +131,7 @@ export function CutPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
         />
         <Select
           value={edits.hold}
-          inputProps={{ 'aria-label': 'Pictures held' }}
+          inputProps={{ 'aria-label': 'Frames held' }}
           onChange={(e) => edit(HOLD_WORDS[e.target.value - 1]!, { hold: e.target.value })}
         >
           {HOLD_WORDS.map((words, i) => (

@@ -110,10 +110,10 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
         </Button>
       </Box>
       <Typography sx={{ fontSize: 12.5, color: 'text.secondary' }}>
-        On the chart a contact’s ends are dragged; double-click takes one out, or puts one in on an empty row. <MeasuresLink />
+        On the chart a contact’s ends are dragged; double-click removes one, or adds one on an empty row. <MeasuresLink />
       </Typography>
-      {answer && answer.contacts.length === 0 && <Alert severity="warning">No foot ever stands. Put contacts in on the chart.</Alert>}
-      <List dense disablePadding data-testid="contacts">
+      {answer && answer.contacts.length === 0 && <Alert severity="warning">No foot ever stands. Add contacts on the chart.</Alert>}
+      <List component="div" dense disablePadding data-testid="contacts">
         {rows.map(({ contact, contact: { foot, from, to, manner }, atFramesMm, worstFrame, worstPart }) => (
           <ListItemButton
             key={`${foot}${from}`}

@@ -57,7 +57,8 @@ export function FilesPage({ clip }: { clip: ClipOnStage }) {
       </Button>
       <Typography variant="h3">On {body.spec.name}</Typography>
       <Typography sx={{ fontSize: 13.5 }}>
-        Joints are turned alike, ways are in legs. {clip.spec.travel.lock ? 'Its feet are locked anew.' : 'Feet are locked anew where they are locked here.'}
+        Joints are turned alike, distances are in legs.{' '}
+        {clip.spec.travel.lock ? 'Its feet are locked anew.' : 'Feet are locked anew where they are locked here.'}
       </Typography>
       <Box sx={{ display: 'flex', gap: 1 }}>
         {EXPORT_FORMATS.map((f) => (

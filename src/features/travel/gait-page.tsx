@@ -65,12 +65,12 @@ export function GaitPage({ clip }: { clip: ClipOnStage }) {
   return (
     <Box sx={{ display: 'grid', gap: 1 }}>
       <Typography sx={{ fontSize: 13.5 }}>
-        A gait of ours is fitted to the strides of this clip that go farthest; a trim or a loop on the page cut chooses others. It is then edited like any gait,
-        and any body walks it anywhere.
+        A gait is fitted to the strides of this clip that go farthest; a trim or a loop on the page cut chooses others. It is then edited like any gait, and any
+        body walks it anywhere.
       </Typography>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
         <Button variant={taken ? 'outlined' : 'contained'} disabled={!clip.answer || share !== null} onClick={take}>
-          Take its gait
+          Fit a gait
         </Button>
         {share !== null && <Button onClick={() => engine.cancel(LANE)}>Cancel</Button>}
       </Box>
@@ -80,7 +80,7 @@ export function GaitPage({ clip }: { clip: ClipOnStage }) {
           <Typography sx={{ fontSize: 12.5, color: 'text.secondary' }}>fitting, {Math.round(share * 100)} %</Typography>
         </Box>
       )}
-      {error && <Alert severity="warning">No gait can be taken: {error}.</Alert>}
+      {error && <Alert severity="warning">No gait can be fitted: {error}.</Alert>}
       {taken && <Taken taken={taken} changed={taken.of !== clip.spec} />}
     </Box>
   );
@@ -168,7 +168,7 @@ function Taken({ taken, changed }: { taken: NonNullable<Session['taken']>; chang
         label="laid over the clip"
         title="The gait on the clip’s own body, laid over the first of those strides"
       />
-      {changed && <Alert severity="info">The clip was changed since. Take its gait again to see what that does.</Alert>}
+      {changed && <Alert severity="info">The clip was changed since. Fit it again to see what that does.</Alert>}
     </Box>
   );
 }

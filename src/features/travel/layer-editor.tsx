@@ -129,8 +129,8 @@ export function LayerEditor({ layer, clip, clock, onEdit, onDuplicate, onRemove,
         <Button disabled={keyed >= 0} onClick={() => put(0, here[0]!)}>
           Key here
         </Button>
-        <Button disabled={keyed < 0} onClick={() => onEdit('take a key out', (l) => void l.keys.splice(keyed, 1))}>
-          Take key out
+        <Button disabled={keyed < 0} onClick={() => onEdit('remove a key', (l) => void l.keys.splice(keyed, 1))}>
+          Remove key
         </Button>
       </Box>
       <Box sx={{ display: 'flex', gap: 1, alignItems: 'center' }}>
@@ -168,10 +168,10 @@ export function LayerEditor({ layer, clip, clock, onEdit, onDuplicate, onRemove,
             <MenuItem value="phase">over each stride, from a left landing</MenuItem>
           </Select>
           <Box sx={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 0.5 }}>
-            <Figures name="Counts from" label="from" unit={unit} value={fade.from} range={[0, most]} onChange={(v) => setFade('from', v)} />
-            <Figures name="Comes within" label="in" unit={unit} value={fade.in} range={[0, most]} onChange={(v) => setFade('in', v)} />
-            <Figures name="Counts to" label="to" unit={unit} value={fade.to} range={[0, most]} onChange={(v) => setFade('to', v)} />
-            <Figures name="Goes within" label="out" unit={unit} value={fade.out} range={[0, most]} onChange={(v) => setFade('out', v)} />
+            <Figures name="Fades in from" label="from" unit={unit} value={fade.from} range={[0, most]} onChange={(v) => setFade('from', v)} />
+            <Figures name="Fades in within" label="in" unit={unit} value={fade.in} range={[0, most]} onChange={(v) => setFade('in', v)} />
+            <Figures name="Fades out to" label="to" unit={unit} value={fade.to} range={[0, most]} onChange={(v) => setFade('to', v)} />
+            <Figures name="Fades out within" label="out" unit={unit} value={fade.out} range={[0, most]} onChange={(v) => setFade('out', v)} />
           </Box>
         </Box>
       )}

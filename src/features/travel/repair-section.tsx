@@ -25,7 +25,7 @@ const ROWS: readonly {
   {
     what: 'spikes',
     label: 'spikes taken out',
-    title: 'Joints that jump away and back within three pictures',
+    title: 'Joints that jump away and back within three frames',
     on: (r) => r.spikes,
     set: (r, spikes) => ({ ...r, spikes }),
   },
@@ -94,7 +94,7 @@ export function RepairSection({ clip }: { clip: ClipOnStage }) {
 
 function wordsOf(what: Mended['what'], done: Mended | undefined): string {
   if (!done) return what === 'restPose' ? 'there is none' : what === 'tilt' ? 'feet do not tell' : '';
-  if (what === 'restPose') return 'one picture';
+  if (what === 'restPose') return 'one frame';
   if (what === 'spikes') return done.count === 0 ? 'none found' : `${done.count} mended, ${(done.most * 1000).toFixed(0)} mm at most`;
   return `${(done.most * 1000).toFixed(1)} mm at most`;
 }

@@ -23,7 +23,7 @@ const SLIDES = 'A standing foot slides, at most';
 
 const KIND_WORDS: Readonly<Record<TravelKind, readonly [label: string, about: string]>> = {
   asIs: ['as it is', 'The body goes where the file has it.'],
-  contacts: ['from contacts', 'The body moves against the foot that stands, from picture to picture; evenly through flight.'],
+  contacts: ['from contacts', 'The body moves against the foot that stands, from frame to frame; evenly through flight.'],
   constant: ['one constant velocity', 'The one velocity with which standing feet move least.'],
   smoothed: ['smoothed', 'From contacts, without what is quicker than the frequency beside it.'],
   none: ['none, in place', 'The travel is taken out; the pose stays.'],
@@ -88,11 +88,11 @@ export function TravelPage({ clip }: { clip: ClipOnStage }) {
       </RadioGroup>
       <Box
         sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }}
-        title="Typed, the way is stretched to it; what that makes a standing foot slide is told above."
+        title="Typed, the distance is stretched to it; what that makes a standing foot slide is told above."
       >
         <Figures
           name="Distance"
-          label="way"
+          label="distance"
           digits={3}
           step={0.01}
           value={travel.distance ?? answer?.facts.distance ?? 0}
@@ -140,7 +140,7 @@ function MatchedDistance({ answer }: { answer: ClipAnswer }) {
   const matched = matchedDistance(answer.clip, answer.held, answer.facts, cycles);
   if (!matched) return null;
   return (
-    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }} title="The way at which feet hold, over so many strides of the left foot">
+    <Box sx={{ display: 'flex', alignItems: 'center', gap: 0.5 }} title="The distance at which feet hold, over so many strides of the left foot">
       <Figures name="Cycles" label="cycles" unit="×" digits={0} step={1} value={cycles} range={[1, 1000]} onChange={(v) => setCycles(Math.round(v))} />
       <Typography data-testid="matched" sx={{ fontSize: 13.5 }}>
         take {matched.way.toFixed(3)} m, {matched.seconds.toFixed(2)} s
