@@ -17,7 +17,7 @@ const TARGETS = {
   knot: '[data-knot-mark="2"]',
   print: '[data-print="8"]',
   stones: '[data-ground="stones"]',
-  obstacle: '[data-ground="post"]',
+  obstacle: '[data-ground="post"] > :nth-child(2)',
 } as const;
 
 interface Stored {

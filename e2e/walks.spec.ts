@@ -278,7 +278,7 @@ test('tracks: a gait on the way, a rest, a pace whose post is dragged on the cha
   await page.getByRole('combobox', { name: 'Gait 1 of the walk' }).click();
   await page.getByRole('option', { name: 'Sneak' }).click();
   await expect(chart.getByText('Sneak')).toBeVisible();
-  await page.getByRole('button', { name: 'Add pace keys' }).click();
+  await page.getByRole('button', { name: 'Add keys: pace' }).click();
   const pace = number(page, 'Pace key 1 (m/s)');
   await expect(pace).toHaveValue('1.20');
   const post = (await chart.locator('[data-post="pace 0"]').boundingBox())!;

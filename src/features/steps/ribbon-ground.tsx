@@ -22,7 +22,7 @@ export const RibbonGround = memo(function RibbonGround({ ground, map, width, hei
         <path key={level} d={d} fill="none" stroke="var(--sea)" strokeOpacity={level % 25 === 0 ? 0.8 : 0.4} strokeWidth={level % 25 === 0 ? 1.2 : 0.8} />
       ))}
       {ground.features.map((f) => (
-        <g key={f.id} data-ground={f.name} onPointerDown={(e) => onGrab(f.id, 'whole', e)} style={{ cursor: 'move' }}>
+        <g key={f.id} data-ground={f.name} onPointerDown={(e) => onGrab(f.id, 'whole', e)} cursor="move">
           <Feature feature={f} map={map} chosen={f.id === chosen} onGrab={onGrab} />
         </g>
       ))}
@@ -125,7 +125,7 @@ function Feature({ feature: f, map, chosen, onGrab }: { feature: GroundFeature; 
             cy={at(length, 0)[1]}
             r={6}
             fill="var(--sea)"
-            style={{ cursor: 'ew-resize' }}
+            cursor="ew-resize"
             onPointerDown={(e) => onGrab(f.id, 'end', e)}
           />
         </>

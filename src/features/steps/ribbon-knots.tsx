@@ -15,7 +15,7 @@ export function RibbonKnots({ knots, map, chosen, onGrab }: Props) {
     const [x, y] = map.px(k.x, k.z);
     const on = chosen === i;
     return (
-      <g key={i} data-knot-mark={i} onPointerDown={(e) => onGrab(i, e)} style={{ cursor: 'grab' }}>
+      <g key={i} data-knot-mark={i} onPointerDown={(e) => onGrab(i, e)} cursor="grab">
         <circle cx={x} cy={y} r={11} fill="transparent" />
         <circle cx={x} cy={y} r={on ? 6.5 : 5} fill={on ? 'var(--sea)' : 'var(--paper)'} stroke="var(--sea)" strokeWidth={2} />
         {k.turnDeg !== undefined && (
@@ -32,7 +32,7 @@ export function RibbonKnots({ knots, map, chosen, onGrab }: Props) {
 export function FacedPlace({ place, map, onGrab }: { place: { readonly x: number; readonly z: number }; map: RibbonMap; onGrab: (e: ReactPointer) => void }) {
   const [x, y] = map.px(place.x, place.z);
   return (
-    <g data-faced transform={`translate(${x.toFixed(1)} ${y.toFixed(1)})`} onPointerDown={onGrab} style={{ cursor: 'grab' }}>
+    <g data-faced transform={`translate(${x.toFixed(1)} ${y.toFixed(1)})`} onPointerDown={onGrab} cursor="grab">
       <circle r={12} fill="transparent" />
       <path d="M-10 0Q0 -8 10 0Q0 8 -10 0Z" fill="var(--paper)" stroke="var(--sea)" strokeWidth={1.8} />
       <circle r={3} fill="var(--sea)" />

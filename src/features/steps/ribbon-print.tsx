@@ -2,6 +2,7 @@ import { memo, type PointerEvent as ReactPointer } from 'react';
 import type { Sole } from '@/core/body/sole';
 import { toDegrees } from '@/core/math/scalar';
 import type { Foothold } from '@/core/motion/motion';
+import { useTimes } from '../stage/times';
 import type { RibbonMap } from './ribbon-view';
 
 /** Length (m) of a print's stalk, by which it is turned. */
@@ -23,6 +24,16 @@ const hatching = ({ heelBack, tipAhead, breadth }: Sole): string => {
   const strokes = Array.from({ length: 6 }, (_, i) => -heelBack + w + ((heelBack + tipAhead - 2 * w) * i) / 5);
   return strokes.map((x) => `M${(x - w).toFixed(4)} ${(-w).toFixed(4)}L${(x + w).toFixed(4)} ${w.toFixed(4)}`).join('');
 };
+
+/** When the foot of a chosen print stands, under it. */
+function StandingTimes({ hold }: { hold: Foothold }) {
+  const times = useTimes();
+  return (
+    <text transform={`rotate(${toDegrees(hold.heading).toFixed(1)}) translate(0 24)`} fontSize={11} textAnchor="middle" fill="currentColor">
+      {hold.step}: {times.between(hold.landing, hold.leaving)}
+    </text>
+  );
+}
 
 interface PrintProps {
   readonly hold: Foothold;
@@ -47,7 +58,7 @@ export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault
       data-print={hold.step}
       data-side={hold.side === 0 ? 'left' : 'right'}
     >
-      <g onPointerDown={(e) => onGrab(hold, 'whole', e)} style={{ cursor: hold.step > 0 ? 'grab' : 'default' }}>
+      <g onPointerDown={(e) => onGrab(hold, 'whole', e)} cursor={hold.step > 0 ? 'grab' : 'default'}>
         <path
           d={hold.side === 0 ? leftSole(sole) : rightSole(sole)}
           transform={`scale(${size} ${-size})`}
@@ -82,12 +93,10 @@ export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault
             fill="var(--paper)"
             stroke="currentColor"
             strokeWidth={1.6}
-            style={{ cursor: 'crosshair' }}
+            cursor="crosshair"
             onPointerDown={(e) => onGrab(hold, 'stalk', e)}
           />
-          <text transform={`rotate(${toDegrees(hold.heading).toFixed(1)}) translate(0 24)`} fontSize={11} textAnchor="middle" fill="currentColor">
-            {hold.step}: {hold.landing.toFixed(2)}–{hold.leaving.toFixed(2)} s
-          </text>
+          <StandingTimes hold={hold} />
         </>
       )}
       {fault && (

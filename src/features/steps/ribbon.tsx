@@ -102,6 +102,7 @@ export function Ribbon({ motion, clock, height, fit, fitChosen }: Props) {
     const [x, y] = map.px(h.x, h.z);
     return x > -OUTSIDE_PX && x < width + OUTSIDE_PX && y > -OUTSIDE_PX && y < height + OUTSIDE_PX;
   });
+  const keys = useMemo(() => keysOf(holds), [holds]);
   const lanes = useMemo(() => {
     const told = inSightFaults(holds, faults);
     const found = lanesOf(told.map(([h, words]) => ({ at: map.px(h.x, h.z)[0], width: words.length * LETTER_PX })));
@@ -133,7 +134,7 @@ export function Ribbon({ motion, clock, height, fit, fitChosen }: Props) {
         {plan.facing?.kind === 'point' && <FacedPlace place={plan.facing} map={map} onGrab={grab.faced} />}
         {inSight.slice(0, MOST_PRINTS).map((h) => (
           <Print
-            key={`${h.step} ${h.side} ${h.landing}`}
+            key={keys.get(h)}
             hold={h}
             map={map}
             sole={motion.body.sole}
@@ -150,6 +151,19 @@ export function Ribbon({ motion, clock, height, fit, fitChosen }: Props) {
         </g>
       </svg>
     </Box>
+  );
+}
+
+/** A name for each print by which it is the same one wherever and whenever it lands: it is moved on the ribbon then, not made anew. */
+function keysOf(holds: readonly Foothold[]): ReadonlyMap<Foothold, string> {
+  const seen = new Map<string, number>();
+  return new Map(
+    holds.map((h) => {
+      const name = `${h.step} ${h.side}`;
+      const n = seen.get(name) ?? 0;
+      seen.set(name, n + 1);
+      return [h, `${name} ${n}`];
+    }),
   );
 }
 

@@ -84,7 +84,7 @@ const TrackKeys = memo(function TrackKeys({ track, name, label, unit, about, sta
   if (!track)
     return (
       <Head label={label} about={about}>
-        <Button aria-label={`Add ${label.toLowerCase()} keys`} onClick={() => change(`add ${label.toLowerCase()}`, (p) => void (p[name] = start))}>
+        <Button aria-label={`Add keys: ${label.toLowerCase()}`} onClick={() => change(`add ${label.toLowerCase()}`, (p) => void (p[name] = start))}>
           Add keys
         </Button>
       </Head>

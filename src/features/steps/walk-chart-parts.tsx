@@ -20,7 +20,7 @@ export function Post({
   onGrab: (e: ReactPointer) => void;
 }) {
   return (
-    <g data-post={name} onPointerDown={onGrab} style={{ cursor: 'grab' }}>
+    <g data-post={name} onPointerDown={onGrab} cursor="grab">
       <rect x={px - 8} y={py - 8} width={16} height={Math.max(16, base - py + 8)} fill="transparent" />
       <line x1={px} x2={px} y1={py} y2={base} stroke="var(--sea)" strokeWidth={2.5} />
       {next === 'smooth' && <circle cx={px} cy={py} r={4.5} fill="var(--sea)" />}

@@ -173,7 +173,7 @@ export function ClipChart({ clip, clock, duration }: { clip: ClipOnStage; clock:
                           width={8}
                           height={BAR + 4}
                           fill="transparent"
-                          style={{ cursor: 'col-resize' }}
+                          cursor="col-resize"
                           onPointerDown={(e) => grab(i, end, e)}
                         />
                       ))}

@@ -17,6 +17,7 @@ import { worstSlide } from '@/core/travel/slide';
 import { defaultLock } from '@/core/travel/spec';
 import { MeasuresLink } from '../shell/measures-link';
 import type { Clock } from '../stage/clock';
+import { useTimes } from '../stage/times';
 import { Figures } from '../steps/cells';
 import { useClipChange } from './editing';
 import type { ClipOnStage } from './use-clip';
@@ -34,6 +35,7 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
   const [before, after] = [answer ? worstSlide(answer.before) : null, answer ? worstSlide(answer.after) : null];
   const rows = answer ? [...answer.before].sort((a, b) => b.atFramesMm - a.atFramesMm).slice(0, LISTED) : [];
   const rate = answer?.clip.rate ?? 1;
+  const times = useTimes();
   /** What a lock makes of a contact, in words. */
   const lockedWords = ({ foot, from, to }: ClipContact) => {
     const meets = ({ contact: c }: { readonly contact: ClipContact }) => c.foot === foot && c.from <= to && c.to >= from;
@@ -118,10 +120,10 @@ export function FeetPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
           <ListItemButton
             key={`${foot}${from}`}
             onClick={() => clock.set(worstFrame / rate)}
-            sx={{ display: 'flex', flexWrap: 'wrap', justifyContent: 'space-between', columnGap: 1, whiteSpace: 'nowrap', py: 0, fontSize: 13 }}
+            sx={{ display: 'flex', flexWrap: 'wrap', justifyContent: 'space-between', columnGap: 1, whiteSpace: 'nowrap', py: 0, minHeight: 26, fontSize: 13 }}
           >
             <span>
-              {foot === 'left' ? 'L left' : 'R right'}, {(from / rate).toFixed(2)} to {(to / rate).toFixed(2)} s
+              {foot === 'left' ? 'L left' : 'R right'}, {times.between(from / rate, to / rate)}
               {manner && manner !== 'stands' ? `, ${manner}` : ''}
             </span>
             <span style={{ marginLeft: 'auto' }}>
