@@ -66,58 +66,60 @@ export const SlideGauge = memo(function SlideGauge({ motion, clock }: { motion: 
           </Typography>
         )}
       </ButtonBase>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
-        transformOrigin={{ vertical: 'top', horizontal: 'right' }}
-      >
-        <Box sx={{ p: 1.5, width: 400 }}>
-          {faults.slice(0, LISTED).map((n) => (
-            <Alert
-              key={n.words}
-              severity="warning"
-              data-note="fault"
-              sx={{ mb: 0.5, py: 0 }}
-              action={n.at !== undefined && <Button onClick={() => clock.set(n.at!)}>show</Button>}
-            >
-              {n.words}
-            </Alert>
-          ))}
-          {faults.length > LISTED && <Typography sx={{ fontSize: 12.5, mb: 1 }}>{faults.length - LISTED} more are told by the command line.</Typography>}
-          <Typography variant="h3">Contacts, worst first</Typography>
-          {error && <Typography color="error">{error}</Typography>}
-          <List component="div" dense disablePadding>
-            {worst.map((s, i) => (
-              <ListItemButton
-                key={i}
-                onClick={() => clock.set(s.worstFrame / GAUGE_RATE)}
-                sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, whiteSpace: 'nowrap' }}
+      {anchor && (
+        <Popover
+          open
+          anchorEl={anchor}
+          onClose={() => setAnchor(null)}
+          anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
+          transformOrigin={{ vertical: 'top', horizontal: 'right' }}
+        >
+          <Box sx={{ p: 1.5, width: 400 }}>
+            {faults.slice(0, LISTED).map((n) => (
+              <Alert
+                key={n.words}
+                severity="warning"
+                data-note="fault"
+                sx={{ mb: 0.5, py: 0 }}
+                action={n.at !== undefined && <Button onClick={() => clock.set(n.at!)}>show</Button>}
               >
-                <span>
-                  {s.contact.foot === 'left' ? 'L left' : 'R right'}, {(s.contact.from / GAUGE_RATE).toFixed(2)} s
-                </span>
-                <span>{s.atFramesMm.toFixed(3)} mm at frames</span>
-                <span>{s.betweenMm.toFixed(2)} between</span>
-              </ListItemButton>
+                {n.words}
+              </Alert>
             ))}
-          </List>
-          {answer && <JoltTable jolts={answer.jolts} />}
-          {report && (
-            <Typography sx={{ fontSize: 12.5, color: 'text.secondary', mt: 1 }}>
-              Sink {report.sinkMm.toFixed(2)} mm. Longest leg {(report.stretch * 100).toFixed(1)} % of its length. Between frames: at {GAUGE_RATE} a second, as
-              files interpolate.
-            </Typography>
-          )}
-          <MeasuresLink />
-          {rounded && (
-            <Typography data-note="rounding" sx={{ fontSize: 12.5, mt: 0.5, color: 'text.secondary' }}>
-              ≈ {rounded.words} That is no fault.
-            </Typography>
-          )}
-        </Box>
-      </Popover>
+            {faults.length > LISTED && <Typography sx={{ fontSize: 12.5, mb: 1 }}>{faults.length - LISTED} more are told by the command line.</Typography>}
+            <Typography variant="h3">Contacts, worst first</Typography>
+            {error && <Typography color="error">{error}</Typography>}
+            <List component="div" dense disablePadding>
+              {worst.map((s, i) => (
+                <ListItemButton
+                  key={i}
+                  onClick={() => clock.set(s.worstFrame / GAUGE_RATE)}
+                  sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, whiteSpace: 'nowrap' }}
+                >
+                  <span>
+                    {s.contact.foot === 'left' ? 'L left' : 'R right'}, {(s.contact.from / GAUGE_RATE).toFixed(2)} s
+                  </span>
+                  <span>{s.atFramesMm.toFixed(3)} mm at frames</span>
+                  <span>{s.betweenMm.toFixed(2)} between</span>
+                </ListItemButton>
+              ))}
+            </List>
+            {answer && <JoltTable jolts={answer.jolts} />}
+            {report && (
+              <Typography sx={{ fontSize: 12.5, color: 'text.secondary', mt: 1 }}>
+                Sink {report.sinkMm.toFixed(2)} mm. Longest leg {(report.stretch * 100).toFixed(1)} % of its length. Between frames: at {GAUGE_RATE} a second,
+                as files interpolate.
+              </Typography>
+            )}
+            <MeasuresLink />
+            {rounded && (
+              <Typography data-note="rounding" sx={{ fontSize: 12.5, mt: 0.5, color: 'text.secondary' }}>
+                ≈ {rounded.words} That is no fault.
+              </Typography>
+            )}
+          </Box>
+        </Popover>
+      )}
     </>
   );
 });

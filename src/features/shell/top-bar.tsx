@@ -9,6 +9,7 @@ import { memo, type ReactNode } from 'react';
 import { useDocument, useDocumentStore } from '../document/context';
 import { projectOf } from '../document/selectors';
 import { useSessionStore } from '../stage/session';
+import { useStable } from '../stage/use-stable';
 import { SaveMark } from './save-state';
 import { STATIONS, type Station } from './stations';
 import { redoAloud, stepWords, undoAloud } from './undoing';
@@ -46,20 +47,35 @@ export function TopBar({ station, gauge, onKeys, onSay, panel, onPanel }: Props)
         <SaveMark />
         <UndoRedo />
         <ThemeSwitch />
-        <Button title="Say what to do in words (/): a value, a name, an act, a place to go to" onClick={onSay} sx={{ minWidth: 44 }}>
-          Say…
-        </Button>
-        <IconButton aria-label="Keys" onClick={onKeys} sx={{ width: 30, height: 30, fontSize: 16, fontWeight: 600, color: 'primary.main' }}>
-          ?
-        </IconButton>
+        <Openers onKeys={useStable(onKeys)} onSay={useStable(onSay)} />
         {gauge}
-        <Button variant="outlined" aria-expanded={panel} onClick={onPanel} sx={{ display: 'none', '@media (max-width: 979px)': { display: 'inline-flex' } }}>
-          {panel ? 'Close panel' : 'Panel'}
-        </Button>
+        <PanelOpener open={panel} onClick={useStable(onPanel)} />
       </Box>
     </Box>
   );
 }
+
+/** The line in which things are said, and the sheet of keys. */
+const Openers = memo(function Openers({ onKeys, onSay }: Pick<Props, 'onKeys' | 'onSay'>) {
+  return (
+    <>
+      <Button title="Say what to do in words (/): a value, a name, an act, a place to go to" onClick={onSay} sx={{ minWidth: 44 }}>
+        Say…
+      </Button>
+      <IconButton aria-label="Keys" onClick={onKeys} sx={{ width: 30, height: 30, fontSize: 16, fontWeight: 600, color: 'primary.main' }}>
+        ?
+      </IconButton>
+    </>
+  );
+});
+
+const PanelOpener = memo(function PanelOpener({ open, onClick }: { open: boolean; onClick: () => void }) {
+  return (
+    <Button variant="outlined" aria-expanded={open} onClick={onClick} sx={{ display: 'none', '@media (max-width: 979px)': { display: 'inline-flex' } }}>
+      {open ? 'Close panel' : 'Panel'}
+    </Button>
+  );
+});
 
 const ProjectTitle = memo(function ProjectTitle() {
   const { name } = useDocument(projectOf);

@@ -13,6 +13,7 @@ import { memo, useEffect, useRef } from 'react';
 import { wrapPhase } from '@/core/math/scalar';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
+import { useStable } from '../stage/use-stable';
 import { useSession, type FlagName, type ViewName } from '../stage/session';
 import { shotIn } from '@/core/project/motion-spec';
 import { frameShown } from '@/core/steps/frame-numbers';
@@ -20,7 +21,6 @@ import { stepFrame, togglePlay } from './playback';
 
 /** Below the walkway: playing, scrubbing, speed, and how the view holds the figure. */
 export const Transport = memo(function Transport({ motion, clock }: { motion: StageMotion; clock: Clock }) {
-  const playing = useSession((s) => s.playing);
   const head = useRef<HTMLInputElement>(null);
   const shown = useRef<HTMLSpanElement>(null);
   const { endless, spec, part } = motion;
@@ -44,15 +44,7 @@ export const Transport = memo(function Transport({ motion, clock }: { motion: St
       sx={{ borderTop: 1, borderColor: 'divider', px: 1.5, py: 0.5, display: 'grid', gap: 0.25, bgcolor: 'background.paper' }}
     >
       <Box sx={{ display: 'flex', alignItems: 'center', gap: { xs: 0.5, lg: 1 } }}>
-        <Button variant="outlined" aria-keyshortcuts="Space" onClick={() => togglePlay(clock, motion)} sx={{ minWidth: 64 }}>
-          {playing ? 'Pause' : 'Play'}
-        </Button>
-        <Button aria-label="−1, one frame back" title="One frame back ( , )" onClick={() => stepFrame(clock, motion, -1)} sx={{ minWidth: 30 }}>
-          −1
-        </Button>
-        <Button aria-label="+1, one frame on" title="One frame on ( . )" onClick={() => stepFrame(clock, motion, 1)} sx={{ minWidth: 30 }}>
-          +1
-        </Button>
+        <PlayButtons clock={clock} motion={useStable(() => motion)} />
         <Box
           component="input"
           type="range"
@@ -72,6 +64,23 @@ export const Transport = memo(function Transport({ motion, clock }: { motion: St
       </Box>
       <Looks />
     </Box>
+  );
+});
+
+const PlayButtons = memo(function PlayButtons({ clock, motion }: { clock: Clock; motion: () => StageMotion }) {
+  const playing = useSession((s) => s.playing);
+  return (
+    <>
+      <Button variant="outlined" aria-keyshortcuts="Space" onClick={() => togglePlay(clock, motion())} sx={{ minWidth: 64 }}>
+        {playing ? 'Pause' : 'Play'}
+      </Button>
+      <Button aria-label="−1, one frame back" title="One frame back ( , )" onClick={() => stepFrame(clock, motion(), -1)} sx={{ minWidth: 30 }}>
+        −1
+      </Button>
+      <Button aria-label="+1, one frame on" title="One frame on ( . )" onClick={() => stepFrame(clock, motion(), 1)} sx={{ minWidth: 30 }}>
+        +1
+      </Button>
+    </>
   );
 });
 

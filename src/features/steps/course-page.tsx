@@ -8,6 +8,7 @@ import { KNOT_WAYS, PLACE_LIMIT_M, type CourseKnot, type KnotWay } from '@/core/
 import { useWalkPart } from '../document/selectors';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
+import { useStable } from '../stage/use-stable';
 import { Figures, FiguresGrid, rowSx, useInView } from './cells';
 import { addKnot, bend, removeKnot } from './course-editing';
 import { useWalkChange } from './editing';
@@ -20,31 +21,38 @@ const PLACE = [-PLACE_LIMIT_M, PLACE_LIMIT_M] as const;
 /** The course knot by knot. */
 export function CoursePage({ motion }: { motion: StageMotion }) {
   const knots = useWalkPart((w) => w.course.knots);
-  const change = useWalkChange();
   const chosen = useSession((s) => s.chosen);
   return (
     <Box sx={{ display: 'grid', gap: 0.75 }}>
       <Typography sx={{ color: 'text.secondary' }}>
         On the ribbon: drag a knot; double-click the rope for a new one. Where straight pieces meet in a corner the figure turns on the spot.
       </Typography>
-      <WayFinder motion={motion} />
+      <WayFinder motion={useStable(() => motion)} />
       <FacingChoice />
       {knots.map((knot, i) => (
         <KnotRow key={i} knot={knot} i={i} removable={knots.length > 2} chosen={chosen?.kind === 'knot' && chosen.key === i} />
       ))}
-      <Box>
-        <Button
-          title="A knot half way along the longest stretch, to the left of it; drag it to where the bend should go"
-          onClick={() => change('bend the course', bend)}
-        >
-          Bend
-        </Button>
-        <Button onClick={() => change('smooth the course', (p) => p.course.knots.forEach((k) => void (k.by = 'smooth')))}>All smooth</Button>
-        <Button onClick={() => change('straighten the course', (p) => p.course.knots.forEach((k) => void (k.by = 'straight')))}>All straight</Button>
-      </Box>
+      <Shapes />
     </Box>
   );
 }
+
+/** What is done to all of the course. */
+const Shapes = memo(function Shapes() {
+  const change = useWalkChange();
+  return (
+    <Box>
+      <Button
+        title="A knot half way along the longest stretch, to the left of it; drag it to where the bend should go"
+        onClick={() => change('bend the course', bend)}
+      >
+        Bend
+      </Button>
+      <Button onClick={() => change('smooth the course', (p) => p.course.knots.forEach((k) => void (k.by = 'smooth')))}>All smooth</Button>
+      <Button onClick={() => change('straighten the course', (p) => p.course.knots.forEach((k) => void (k.by = 'straight')))}>All straight</Button>
+    </Box>
+  );
+});
 
 /** One knot in numbers; of a course that is dragged only the one that moves is rendered again. */
 const KnotRow = memo(function KnotRow({ knot, i, removable, chosen }: { knot: CourseKnot; i: number; removable: boolean; chosen: boolean }) {

@@ -8,10 +8,7 @@ const inks = (scheme: 'light' | 'dark', sea: string, paper: string, fault: strin
   '--fault': fault,
 });
 
-/**
- * Inks of ribbon and chart, under a lamp too. Their parts name a cursor by the attribute of that name: beside an inline style Chromium takes ten times as long
- * to move a group.
- */
+/** Inks of ribbon and chart, under a lamp too. */
 export const CHART_INK = {
   color: 'text.primary',
   ...inks('light', '#1B6B73', '#FBF9F4', '#B3352B'),

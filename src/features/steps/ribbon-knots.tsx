@@ -32,10 +32,16 @@ export function RibbonKnots({ knots, map, chosen, onGrab }: Props) {
 export function FacedPlace({ place, map, onGrab }: { place: { readonly x: number; readonly z: number }; map: RibbonMap; onGrab: (e: ReactPointer) => void }) {
   const [x, y] = map.px(place.x, place.z);
   return (
-    <g data-faced transform={`translate(${x.toFixed(1)} ${y.toFixed(1)})`} onPointerDown={onGrab} cursor="grab">
-      <circle r={12} fill="transparent" />
-      <path d="M-10 0Q0 -8 10 0Q0 8 -10 0Z" fill="var(--paper)" stroke="var(--sea)" strokeWidth={1.8} />
-      <circle r={3} fill="var(--sea)" />
+    <g data-faced onPointerDown={onGrab} cursor="grab">
+      <circle cx={x} cy={y} r={12} fill="transparent" />
+      <path
+        d="M-10 0Q0 -8 10 0Q0 8 -10 0Z"
+        transform={`translate(${x.toFixed(1)} ${y.toFixed(1)})`}
+        fill="var(--paper)"
+        stroke="var(--sea)"
+        strokeWidth={1.8}
+      />
+      <circle cx={x} cy={y} r={3} fill="var(--sea)" />
     </g>
   );
 }

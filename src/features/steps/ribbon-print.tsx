@@ -26,10 +26,10 @@ const hatching = ({ heelBack, tipAhead, breadth }: Sole): string => {
 };
 
 /** When the foot of a chosen print stands, under it. */
-function StandingTimes({ hold }: { hold: Foothold }) {
+function StandingTimes({ hold, x, y }: { hold: Foothold; x: number; y: number }) {
   const times = useTimes();
   return (
-    <text transform={`rotate(${toDegrees(hold.heading).toFixed(1)}) translate(0 24)`} fontSize={11} textAnchor="middle" fill="currentColor">
+    <text x={x} y={y} fontSize={11} textAnchor="middle" fill="currentColor">
       {hold.step}: {times.between(hold.landing, hold.leaving)}
     </text>
   );
@@ -52,26 +52,28 @@ export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault
   const { scale } = map.view;
   const ink = hold.side === 0 ? 'var(--left)' : 'var(--right)';
   const size = Math.max(scale, 34);
+  // Every part has the whole transform to itself: a group that is moved costs its parts a style of their own each time, and
+  // Chromium looks through all it has had before.
+  const lies = `translate(${x.toFixed(1)} ${y.toFixed(1)}) rotate(${(-toDegrees(hold.heading)).toFixed(1)})`;
+  const [ahead, aside] = [Math.cos(hold.heading), -Math.sin(hold.heading)];
+  const [stalkX, stalkY] = [x + STALK_M * size * ahead, y + STALK_M * size * aside];
   return (
-    <g
-      transform={`translate(${x.toFixed(1)} ${y.toFixed(1)}) rotate(${(-toDegrees(hold.heading)).toFixed(1)})`}
-      data-print={hold.step}
-      data-side={hold.side === 0 ? 'left' : 'right'}
-    >
+    <g data-print={hold.step} data-side={hold.side === 0 ? 'left' : 'right'}>
       <g onPointerDown={(e) => onGrab(hold, 'whole', e)} cursor={hold.step > 0 ? 'grab' : 'default'}>
         <path
           d={hold.side === 0 ? leftSole(sole) : rightSole(sole)}
-          transform={`scale(${size} ${-size})`}
+          transform={`${lies} scale(${size} ${-size})`}
           fill={fault ? 'var(--paper)' : ink}
           fillOpacity={hold.step === 0 && !fault ? 0.25 : 0.75}
           stroke={chosen ? 'currentColor' : ink}
           strokeWidth={(chosen ? 2.2 : 1) / size}
           strokeDasharray={moved ? `${3 / size} ${2 / size}` : undefined}
         />
-        {fault && <path d={hatching(sole)} transform={`scale(${size} ${-size})`} stroke="var(--fault)" strokeWidth={2 / size} data-hatched />}
+        {fault && <path d={hatching(sole)} transform={`${lies} scale(${size} ${-size})`} stroke="var(--fault)" strokeWidth={2 / size} data-hatched />}
         {size > 60 && (
           <text
-            transform={`translate(${0.03 * size} 0) rotate(${toDegrees(hold.heading).toFixed(1)})`}
+            x={x + 0.03 * size * ahead}
+            y={y + 0.03 * size * aside}
             fontSize={10}
             fontWeight={700}
             textAnchor="middle"
@@ -84,11 +86,11 @@ export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault
       </g>
       {chosen && (
         <>
-          <line x1={0} y1={0} x2={STALK_M * size} y2={0} stroke="currentColor" strokeWidth={1.2} pointerEvents="none" />
+          <line x1={x} y1={y} x2={stalkX} y2={stalkY} stroke="currentColor" strokeWidth={1.2} pointerEvents="none" />
           <circle
             data-stalk={hold.step}
-            cx={STALK_M * size}
-            cy={0}
+            cx={stalkX}
+            cy={stalkY}
             r={5.5}
             fill="var(--paper)"
             stroke="currentColor"
@@ -96,17 +98,11 @@ export const Print = memo(function Print({ hold, map, sole, chosen, moved, fault
             cursor="crosshair"
             onPointerDown={(e) => onGrab(hold, 'stalk', e)}
           />
-          <StandingTimes hold={hold} />
+          <StandingTimes hold={hold} x={x} y={y + 24} />
         </>
       )}
       {fault && (
-        <text
-          transform={`rotate(${toDegrees(hold.heading).toFixed(1)}) translate(0 ${-14 - 12 * lane})`}
-          fontSize={11}
-          textAnchor="middle"
-          fill="var(--fault)"
-          pointerEvents="none"
-        >
+        <text x={x} y={y - 14 - 12 * lane} fontSize={11} textAnchor="middle" fill="var(--fault)" pointerEvents="none">
           {fault}
         </text>
       )}

@@ -52,7 +52,7 @@ export function Ribbon({ motion, clock, height, fit, fitChosen }: Props) {
   const chosen = useSession((s) => s.chosen);
   const searched = useSession((s) => s.searched);
   const frame = useRef<HTMLDivElement>(null);
-  const figure = useRef<SVGGElement>(null);
+  const figure = useRef<SVGPathElement>(null);
   const width = useWidth(frame);
   const course = useMemo((): Course | null => {
     try {
@@ -146,9 +146,7 @@ export function Ribbon({ motion, clock, height, fit, fitChosen }: Props) {
           />
         ))}
         {!plan.free && <RibbonKnots knots={plan.course.knots} map={map} chosen={chosen?.kind === 'knot' ? chosen.key : null} onGrab={grab.knot} />}
-        <g ref={figure} pointerEvents="none">
-          <path d="M-9 -6.5L11 0L-9 6.5L-4 0Z" fill="currentColor" />
-        </g>
+        <path ref={figure} pointerEvents="none" d="M-9 -6.5L11 0L-9 6.5L-4 0Z" fill="currentColor" />
       </svg>
     </Box>
   );

@@ -23,7 +23,7 @@ const ROOM = 0.17;
 const REACH = 1.3;
 
 /** Looks for a way from the first knot of the course to the last, round what stands there, and makes a course of it. */
-export const WayFinder = memo(function WayFinder({ motion }: { motion: StageMotion }) {
+export const WayFinder = memo(function WayFinder({ motion: now }: { motion: () => StageMotion }) {
   const store = useDocumentStore();
   const change = useWalkChange();
   const engine = useEngine();
@@ -36,6 +36,7 @@ export const WayFinder = memo(function WayFinder({ motion }: { motion: StageMoti
   useEffect(() => () => set({ searched: null }), [set]);
   const [facing, setFacing] = useState<number | null>(null);
   const look = () => {
+    const motion = now();
     const plan = specOf(store.getState(), 'plan', planIdOf(store.getState()));
     const { knots } = plan.course;
     const [a, second, b] = [knots[0]!, knots[1]!, knots[knots.length - 1]!];
