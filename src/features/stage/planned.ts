@@ -10,6 +10,9 @@ import { plainStage, stageMotion, type StageMotion } from './stage-motion';
 
 const WALK: Extract<MotionSpec, { kind: 'plan' }> = { kind: 'plan', plan: 'plan' };
 
+/** The mark of the browser's own clock at which the walk that is wanted is shown. */
+const WALK_SHOWN = 'walk shown';
+
 /** A walk that has not changed for so long (ms) is planned in full; while a pointer is held down it may change again at once. */
 const SETTLE_MS = 160;
 const HELD_MS = 600;
@@ -62,6 +65,12 @@ export function usePlannedWalk(part: ProjectPart | null, clock: Clock, lane: str
     },
     [planner, lane],
   );
+  useEffect(() => {
+    // What is shown is what is wanted: how long that takes is read by those who measure it.
+    if (!part || shown?.part !== part) return;
+    performance.clearMarks(WALK_SHOWN);
+    performance.mark(WALK_SHOWN);
+  }, [part, shown]);
   const arriving = part !== null && shown === null;
   const plain = useMemo(() => (arriving ? { ...stageMotion(WALK, plainPart(WALK, part)), part, arriving, settled: false } : null), [arriving, part]);
   return plain ?? (part && shown);

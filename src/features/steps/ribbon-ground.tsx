@@ -1,7 +1,8 @@
 import { memo, useMemo } from 'react';
+import { useShallow } from 'zustand/react/shallow';
 import { buildGround } from '@/core/ground/build';
 import { frameOf, placeIn } from '@/core/ground/frame';
-import type { GroundFeature, GroundSpec } from '@/core/ground/spec';
+import { levelSpec, type GroundFeature, type GroundSpec } from '@/core/ground/spec';
 import type { RibbonMap } from './ribbon-view';
 
 interface Props {
@@ -15,16 +16,16 @@ interface Props {
 
 /** The ground as a chart draws it: slopes hatched with an arrow downhill, treads with their count, stones on water, contour lines. */
 export const RibbonGround = memo(function RibbonGround({ ground, map, width, height, chosen, onGrab }: Props) {
-  const contours = useMemo(() => contourPaths(ground, map, width, height), [ground, map, width, height]);
+  // An obstacle that is dragged changes no height.
+  const heights = useShallow(({ features }: GroundSpec) => features.filter((f) => f.kind === 'rough' || f.kind === 'field'))(ground);
+  const contours = useMemo(() => contourPaths(heights, map, width, height), [heights, map, width, height]);
   return (
     <g>
       {contours.map(({ level, d }) => (
         <path key={level} d={d} fill="none" stroke="var(--sea)" strokeOpacity={level % 25 === 0 ? 0.8 : 0.4} strokeWidth={level % 25 === 0 ? 1.2 : 0.8} />
       ))}
       {ground.features.map((f) => (
-        <g key={f.id} data-ground={f.name} onPointerDown={(e) => onGrab(f.id, 'whole', e)} cursor="move">
-          <Feature feature={f} map={map} chosen={f.id === chosen} onGrab={onGrab} />
-        </g>
+        <Feature key={f.id} feature={f} map={map} chosen={f.id === chosen} onGrab={onGrab} />
       ))}
     </g>
   );
@@ -48,7 +49,22 @@ function corners(f: GroundFeature, length: number, breadth: number, map: RibbonM
   });
 }
 
-function Feature({ feature: f, map, chosen, onGrab }: { feature: GroundFeature; map: RibbonMap; chosen: boolean } & Pick<Props, 'onGrab'>) {
+interface FeatureProps extends Pick<Props, 'onGrab' | 'map'> {
+  readonly feature: GroundFeature;
+  readonly chosen: boolean;
+}
+
+/** One feature; while another is dragged it is not drawn anew. */
+const Feature = memo(function Feature(props: FeatureProps) {
+  const { feature: f, onGrab } = props;
+  return (
+    <g data-ground={f.name} onPointerDown={(e) => onGrab(f.id, 'whole', e)} cursor="move">
+      <Shape {...props} />
+    </g>
+  );
+});
+
+function Shape({ feature: f, map, chosen, onGrab }: FeatureProps) {
   const frame = frameOf(f);
   const at = (a: number, b: number) => {
     const p = placeIn(frame, a, b);
@@ -169,9 +185,9 @@ const CELL_PX = 9;
 const LEVEL_CM = 5;
 
 /** Contour lines of uneven ground and fields in sight, by marching squares; heights in whole centimetres. */
-function contourPaths(spec: GroundSpec, map: RibbonMap, width: number, height: number): { level: number; d: string }[] {
-  if (!spec.features.some((f) => f.kind === 'rough' || f.kind === 'field')) return [];
-  const ground = buildGround({ ...spec, features: spec.features.filter((f) => f.kind === 'rough' || f.kind === 'field') });
+function contourPaths(features: readonly GroundFeature[], map: RibbonMap, width: number, height: number): { level: number; d: string }[] {
+  if (features.length === 0) return [];
+  const ground = buildGround({ ...levelSpec(), features: [...features] });
   const nx = Math.ceil(width / CELL_PX) + 1,
     ny = Math.ceil(height / CELL_PX) + 1;
   const heights = Float64Array.from({ length: nx * ny }, (_, k) => {
