@@ -3,17 +3,25 @@ import Button from '@mui/material/Button';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Typography from '@mui/material/Typography';
-import { useMemo, useState } from 'react';
-import { useNames, useSpecs, useWalk } from '../document/selectors';
+import { memo, useMemo, useState } from 'react';
+import { specOf, useDocumentStore } from '../document/context';
+import { planIdOf, useNames, useSpecs } from '../document/selectors';
 import type { Clock } from '../stage/clock';
 import { useEngine } from '../stage/measure';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
 import { fastGaits, Leading } from './leading';
 
+interface Props {
+  /** The walk that is shown. */
+  readonly motion: () => StageMotion;
+  readonly canWalk: boolean;
+  readonly clock: Clock;
+}
+
 /** The figure led by hand: slowly in the walk's gait, fast in another one. */
-export function LeadStart({ motion, clock }: { motion: StageMotion; clock: Clock }) {
-  const { spec: plan } = useWalk();
+export const LeadStart = memo(function LeadStart({ motion: shown, canWalk, clock }: Props) {
+  const store = useDocumentStore();
   const gaits = useSpecs('gait');
   const names = useNames('gait');
   const engine = useEngine();
@@ -22,6 +30,8 @@ export function LeadStart({ motion, clock }: { motion: StageMotion; clock: Clock
   const fast = useMemo(() => fastGaits(gaits), [gaits]);
   const fastId = chosen !== null && fast.includes(chosen) ? chosen : fast[0];
   const start = () => {
+    const motion = shown();
+    const plan = specOf(store.getState(), 'plan', planIdOf(store.getState()));
     const fail = (words: string) => set({ led: null, notice: { text: words, undo: false } });
     try {
       const led = new Leading(
@@ -58,10 +68,10 @@ export function LeadStart({ motion, clock }: { motion: StageMotion; clock: Clock
               </MenuItem>
             ))}
         </Select>
-        <Button variant="outlined" disabled={motion.trouble !== null} onClick={start}>
+        <Button variant="outlined" disabled={!canWalk} onClick={start}>
           Lead it
         </Button>
       </Box>
     </Box>
   );
-}
+});

@@ -2,8 +2,9 @@ import Box from '@mui/material/Box';
 import MenuItem from '@mui/material/MenuItem';
 import Select from '@mui/material/Select';
 import Typography from '@mui/material/Typography';
+import { memo } from 'react';
 import type { PlanSpec } from '@/core/steps/plan';
-import { useNames, useWalk } from '../document/selectors';
+import { useNames, useWalkPart } from '../document/selectors';
 import { Figures } from './cells';
 import { useWalkChange } from './editing';
 
@@ -15,16 +16,17 @@ const ENDS = [
 ] as const;
 
 /** Whether the walk begins and ends standing, or in full stride at a picture of a gait's cycle. */
-export function StrideEnds() {
-  const { spec: plan } = useWalk();
+export const StrideEnds = memo(function StrideEnds() {
+  const opens = useWalkPart((w) => w.opens);
+  const closes = useWalkPart((w) => w.closes);
   return (
     <Box title="In stride, the first or last frame is one of a gait’s cycle, in pose and speed: the walk goes on from there, or into it. 0 % is the left foot’s landing.">
       {ENDS.map((end) => (
-        <End key={end.key} end={end.key} label={end.label} value={plan[end.key]} />
+        <End key={end.key} end={end.key} label={end.label} value={end.key === 'opens' ? opens : closes} />
       ))}
     </Box>
   );
-}
+});
 
 function End({ end, label, value }: { end: 'opens' | 'closes'; label: string; value: PlanSpec['opens'] }) {
   const change = useWalkChange();
