@@ -80,3 +80,28 @@ test('sides are split, and stay so', async ({ page }) => {
   await page.reload();
   await expect.poll(() => numberOf(page, 'Foot lift, right (cm), number')).toBe(14);
 });
+
+test('a curve editor opens where all of it is seen, from whichever strip, and closes by its own button', async ({ page }) => {
+  await openProject(page, 'Editor in view');
+  const strips = page.getByRole('region', { name: 'Values' });
+  for (const name of ['Rise', 'Hips turn', 'Hips list']) {
+    await page.getByRole('button', { name: `Curve of ${name}` }).click();
+    const editor = page.getByRole('group', { name: `Curve of ${name}` });
+    await expect(editor).toBeVisible();
+    const seen = await editor.evaluate((el) => {
+      const box = el.getBoundingClientRect();
+      // What clips it must hold all of it.
+      for (let p = el.parentElement; p; p = p.parentElement) {
+        const clips = getComputedStyle(p).overflowY !== 'visible';
+        const b = p.getBoundingClientRect();
+        if (clips && (box.top < b.top - 1 || box.bottom > b.bottom + 1)) return false;
+      }
+      return box.top >= 0 && box.bottom <= innerHeight;
+    });
+    expect(seen, name).toBe(true);
+    // The strip it belongs to stays in sight beside it.
+    await expect(strips.getByRole('slider', { name: new RegExp(`^${name} `) })).toBeInViewport();
+    await page.getByRole('button', { name: `Close: curve of ${name}` }).click();
+    await expect(editor).toHaveCount(0);
+  }
+});

@@ -261,7 +261,7 @@ test('what is made here comes in as a clip, in its own skin; its joints are poin
   await openProject(page, 'Made', 'travel');
   await page.getByRole('button', { name: 'Made here…' }).click();
   await page.getByRole('menuitem', { name: /^Cycle/ }).click();
-  await expect(page.getByTestId('clips').getByRole('button', { name: /pictures, 1\.04 s/ })).toBeVisible();
+  await expect(page.getByTestId('clips').getByRole('button', { name: /frames, 1\.04 s/ })).toBeVisible();
   await feetHold(page);
   await expect(page.getByTestId('matched')).toHaveText(/take 1\.4\d\d m, 1\.0\d s/);
   await typeValue(page, 'Cycles (×)', '3');

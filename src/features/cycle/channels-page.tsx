@@ -1,11 +1,13 @@
 import Box from '@mui/material/Box';
 import Button from '@mui/material/Button';
 import Typography from '@mui/material/Typography';
-import { memo, useRef } from 'react';
+import useMediaQuery from '@mui/material/useMediaQuery';
+import { memo, useRef, useState } from 'react';
 import { isSplit, parameterAt } from '@/core/gait/access';
 import { patternOf, PHASE_PATTERNS, type PhasePattern } from '@/core/gait/patterns';
 import { keyMoments, type KeyMoment } from '@/core/measure/key-moments';
 import { standingShare } from '@/core/measure/landings';
+import { CurveHost } from '../channel/curve-host';
 import { FootfallDial } from '../dial/dial';
 import { useDocumentStore } from '../document/context';
 import { gaitNow, useGait, useGaitWatching } from '../document/selectors';
@@ -25,24 +27,34 @@ const NO_MOMENTS: readonly KeyMoment[] = [];
 
 /** The dial, the timing and a strip for every parameter; each follows what it shows of the gait. */
 export const ChannelsPage = memo(function ChannelsPage({ gaitId, clock, motion }: { gaitId: string; clock: Clock; motion: StageMotion }) {
+  const [host, setHost] = useState<HTMLElement | null>(null);
+  const low = useMediaQuery('(max-height: 719px)');
   return (
-    <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, flex: 1 }}>
-      <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
-        <GaitDial gaitId={gaitId} clock={clock} motion={motion} />
-        <Readings gaitId={gaitId} />
+    <CurveHost value={low ? null : host}>
+      <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, flex: 1 }}>
+        <Box sx={{ position: 'relative' }}>
+          <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
+            <GaitDial gaitId={gaitId} clock={clock} motion={motion} />
+            <Readings gaitId={gaitId} />
+          </Box>
+          <LimbTurns gaitId={gaitId} />
+          <TimingStrips gaitId={gaitId} clock={clock} duration={motion.duration} />
+          <Box
+            ref={setHost}
+            sx={{ position: 'absolute', inset: 0, zIndex: 2, overflowY: 'auto', bgcolor: 'background.default', pt: 1, '&:empty': { display: 'none' } }}
+          />
+        </Box>
+        {/* The dial and the timing stay in sight while the strips scroll, wherever there is height for both. */}
+        <Box
+          tabIndex={0}
+          role="region"
+          aria-label="Values"
+          sx={{ flex: 1, minHeight: 150, overflowY: 'auto', mx: -1.5, px: 1.5, '@media (max-height: 719px)': { overflowY: 'visible', flex: 'none' } }}
+        >
+          <ParameterGroups gaitId={gaitId} clock={clock} duration={motion.duration} />
+        </Box>
       </Box>
-      <LimbTurns gaitId={gaitId} />
-      <TimingStrips gaitId={gaitId} clock={clock} duration={motion.duration} />
-      {/* The dial and the timing stay in sight while the strips scroll, wherever there is height for both. */}
-      <Box
-        tabIndex={0}
-        role="region"
-        aria-label="Values"
-        sx={{ flex: 1, minHeight: 150, overflowY: 'auto', mx: -1.5, px: 1.5, '@media (max-height: 719px)': { overflowY: 'visible', flex: 'none' } }}
-      >
-        <ParameterGroups gaitId={gaitId} clock={clock} duration={motion.duration} />
-      </Box>
-    </Box>
+    </CurveHost>
   );
 });
 

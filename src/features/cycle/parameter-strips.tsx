@@ -11,6 +11,7 @@ import { memo, useState, type ReactNode } from 'react';
 import { isSplit, readValue } from '@/core/gait/access';
 import { DELAY_RANGE, STEPS, type Channel, type ParameterEntry } from '@/core/gait/parameters';
 import type { GaitSpec } from '@/core/gait/spec';
+import { InCurveHost } from '../channel/curve-host';
 import { Miniature } from '../channel/miniature';
 import { ChannelStrip } from '../channel/strip';
 import { shownUnit } from '../channel/units';
@@ -143,15 +144,17 @@ function SideStrips({
     <>
       {part('amount', p.label, p.tooltip)}
       {drawing && (
-        <CurveEditor
-          name={spoken}
-          channel={value}
-          waves={p.waves}
-          shown={shownUnit(p.unit, path)}
-          clock={clock}
-          duration={duration}
-          onKeys={(keys, mark) => setCurve(store, gaitId, entry, keys, mark, side)}
-        />
+        <InCurveHost name={spoken} onClose={() => setDrawing(false)}>
+          <CurveEditor
+            name={spoken}
+            channel={value}
+            waves={p.waves}
+            shown={shownUnit(p.unit, path)}
+            clock={clock}
+            duration={duration}
+            onKeys={(keys, mark) => setCurve(store, gaitId, entry, keys, mark, side)}
+          />
+        </InCurveHost>
       )}
       {all && part('offset', 'around', `${label}: the value it moves around.`)}
       {all && part('delay', 'earlier by', `${label}: part of the stride by which the wave comes earlier.`)}

@@ -45,7 +45,7 @@ export function SayLine({ context, onClose }: Props) {
         position: 'absolute',
         zIndex: 1200,
         top: 60,
-        left: '50%',
+        left: { xs: '50%', md: 'calc((100% - 400px) / 2)' },
         transform: 'translateX(-50%)',
         width: 'min(560px, 94vw)',
         p: 1.25,

@@ -14,6 +14,7 @@ import { gaugeSx, Reading } from './reading';
 import { useWorkerAnswer } from '../stage/measure';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
+import { useTimes } from '../stage/times';
 import type { Jolts } from '@/workers/protocol';
 
 /** Rate at which the gauge measures; what lies between frames is measured at four times that. */
@@ -27,6 +28,7 @@ const LISTED = 60;
 export const SlideGauge = memo(function SlideGauge({ motion, clock }: { motion: StageMotion; clock: Clock }) {
   const { spec, part } = motion;
   const played = useSession((s) => s.fps);
+  const times = useTimes();
   const request = useMemo(() => ({ spec, part, rate: GAUGE_RATE, played }), [spec, part, played]);
   const { answer, stale, error } = useWorkerAnswer('measure', request, !motion.settled);
   const set = useSession((s) => s.set);
@@ -97,7 +99,7 @@ export const SlideGauge = memo(function SlideGauge({ motion, clock }: { motion: 
                   sx={{ display: 'flex', justifyContent: 'space-between', gap: 1, whiteSpace: 'nowrap' }}
                 >
                   <span>
-                    {s.contact.foot === 'left' ? 'L left' : 'R right'}, {(s.contact.from / GAUGE_RATE).toFixed(2)} s
+                    {s.contact.foot === 'left' ? 'L left' : 'R right'}, {times.words(s.contact.from / GAUGE_RATE)}
                   </span>
                   <span>{s.atFramesMm.toFixed(3)} mm at frames</span>
                   <span>{s.betweenMm.toFixed(2)} between</span>

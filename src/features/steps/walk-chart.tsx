@@ -10,6 +10,7 @@ import { useWidth } from '../footfall/width';
 import type { Clock } from '../stage/clock';
 import type { StageMotion } from '../stage/motion';
 import { useSession } from '../stage/session';
+import { useTimes } from '../stage/times';
 import { CHART_INK } from './ink';
 import { onFrame, useWalkChange } from './editing';
 import { apartOf, courseOf, LOOKS, trackLine } from './walk-chart-data';
@@ -69,6 +70,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
   const chosen = useSession((s) => s.chosen);
   const set = useSession((s) => s.set);
   const fps = useSession((s) => s.fps);
+  const times = useTimes();
   const frame = useRef<HTMLDivElement>(null);
   const head = useRef<HTMLSpanElement>(null);
   const W = useWidth(frame);
@@ -240,7 +242,7 @@ export function WalkChart({ motion, clock, height, fit }: Props) {
           <polyline points={speedLine} fill="none" stroke="var(--sea)" strokeWidth={1.8} />
           {plan.halts.map((h, i) => (
             <text key={`h${i}`} x={x(timeAt(h.at))} y={top.gaits + 12} fontSize={10.5} fill="currentColor">
-              rests {h.rest.toFixed(1)} s
+              rests {times.words(h.rest)}
             </text>
           ))}
           {plan.gaits.map((k, i) => {

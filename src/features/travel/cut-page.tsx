@@ -12,6 +12,7 @@ import { noEdits, type EditSpec } from '@/core/travel/spec';
 import type { Clock } from '../stage/clock';
 import { useWorkerAnswer } from '../stage/measure';
 import { useSession } from '../stage/session';
+import { useTimes } from '../stage/times';
 import { Figures } from '../steps/cells';
 import { useClipChange } from './editing';
 import { RepairSection } from './repair-section';
@@ -23,6 +24,7 @@ const SPAN_S = 0.25;
 
 /** What of the file is kept and how it runs: trimmed, cut to a loop, mirrored, turned round, retimed, repeated, held. */
 export function CutPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
+  const times = useTimes();
   const change = useClipChange(clip.id);
   const { edits } = clip.spec;
   const { answer } = clip;
@@ -56,7 +58,7 @@ export function CutPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
         <Box>
           <Typography variant="h3">Loop</Typography>
           <Typography sx={{ fontSize: 13.5 }}>
-            {((edits.loop.to - edits.loop.from) / rate).toFixed(3)} s, cut at {(edits.loop.from / rate).toFixed(2)} s of the file.
+            {times.words((edits.loop.to - edits.loop.from) / rate)}, cut at {times.words(edits.loop.from / rate)} of the file.
           </Typography>
           <Box sx={{ display: 'flex', alignItems: 'center', gap: 1 }}>
             <Figures
@@ -151,6 +153,7 @@ export function CutPage({ clip, clock }: { clip: ClipOnStage; clock: Clock }) {
 
 /** Loops of the whole clip, the best first; each is marked on the chart while it is pointed at. */
 function LoopFinder({ clip, clock, onCut }: { clip: ClipOnStage; clock: Clock; onCut: (from: number, to: number) => void }) {
+  const times = useTimes();
   const set = useSession((s) => s.set);
   const at = useSession((s) => s.loopAt);
   const { spec } = clip;
@@ -186,7 +189,7 @@ function LoopFinder({ clip, clock, onCut }: { clip: ClipOnStage; clock: Clock; o
             sx={{ py: 0, px: 0.75, display: 'flex', gap: 1, justifyContent: 'space-between', fontSize: 13, whiteSpace: 'nowrap' }}
           >
             <span>
-              {(from / rate).toFixed(2)} s, {((to - from) / rate).toFixed(2)} s long
+              {times.words(from / rate)}, {times.words((to - from) / rate)} long
             </span>
             <span>
               L {landings[0]} R {landings[1]}

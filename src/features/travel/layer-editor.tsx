@@ -12,6 +12,7 @@ import type { Layer } from '@/core/travel/layer-spec';
 import { layerValue } from '@/core/travel/layer-value';
 import { NameInPlace } from '../library/name-in-place';
 import type { Clock } from '../stage/clock';
+import { useTimes } from '../stage/times';
 import { Figures, FiguresGrid } from '../steps/cells';
 import { clipSeconds, keyOf, SAME_S, turnsOnly, useTimeAtRest } from './layer-keys';
 import type { ClipOnStage } from './use-clip';
@@ -32,6 +33,7 @@ interface EditorProps {
 
 /** One layer: how it is laid, its numbers at the playhead, its weight and when it fades. */
 export function LayerEditor({ layer, clip, clock, onEdit, onDuplicate, onRemove, onMove }: EditorProps) {
+  const times = useTimes();
   const [naming, setNaming] = useState(false);
   const { rate, duration, loop } = clipSeconds(clip);
   const time = useTimeAtRest(clock, rate, duration, loop);
@@ -91,7 +93,7 @@ export function LayerEditor({ layer, clip, clock, onEdit, onDuplicate, onRemove,
           onGiveUp={() => setNaming(false)}
         />
       )}
-      <Typography variant="h3">At the playhead, {time.toFixed(2)} s</Typography>
+      <Typography variant="h3">At the playhead, {times.words(time)}</Typography>
       {!turns && (
         <FiguresGrid>
           {MOVES.map((word, k) => (
