@@ -41,7 +41,20 @@ export const ChannelsPage = memo(function ChannelsPage({ gaitId, clock, motion }
           <TimingStrips gaitId={gaitId} clock={clock} duration={motion.duration} />
           <Box
             ref={setHost}
-            sx={{ position: 'absolute', inset: 0, zIndex: 2, overflowY: 'auto', bgcolor: 'background.default', pt: 1, '&:empty': { display: 'none' } }}
+            sx={{
+              position: 'absolute',
+              top: 0,
+              left: 0,
+              right: 0,
+              maxHeight: '100%',
+              zIndex: 2,
+              overflowY: 'auto',
+              bgcolor: 'background.default',
+              pt: 1,
+              borderBottom: '1.5px solid',
+              borderColor: 'text.primary',
+              '&:empty': { display: 'none' },
+            }}
           />
         </Box>
         {/* The dial and the timing stay in sight while the strips scroll, wherever there is height for both. */}
