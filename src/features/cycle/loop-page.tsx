@@ -93,7 +93,7 @@ function Pictures() {
     [3, 'threes'],
   ] as const;
   return (
-    <Part title="Pictures">
+    <Part title="Frames held">
       <Box sx={{ display: 'grid', gridTemplateColumns: '110px 1fr', alignItems: 'center', rowGap: 0.75, fontSize: 13.5 }}>
         <span>On the walkway</span>
         <ToggleButtonGroup

@@ -63,10 +63,10 @@ export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }
         <Typography sx={{ color: 'text.secondary', mb: 3 }}>Walk, run and sneak cycles, footsteps and directions, with feet that hold.</Typography>
         <Box component="form" onSubmit={create} sx={{ display: 'flex', gap: 1, mb: 3 }}>
           <TextField
-            label="Name of a new project"
+            placeholder="Name of a new project"
             inputRef={field}
             // Not held by React: what is typed while the page comes alive is kept.
-            slotProps={{ htmlInput: { maxLength: 80, required: true, autoComplete: 'off' } }}
+            slotProps={{ htmlInput: { maxLength: 80, required: true, autoComplete: 'off', 'aria-label': 'Name of a new project' } }}
             sx={{ flex: 1 }}
           />
           <Button type="submit" variant="contained">

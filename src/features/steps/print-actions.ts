@@ -2,7 +2,7 @@ import type { Draft } from 'immer';
 import { clamp } from '@/core/math/scalar';
 import type { Foothold } from '@/core/motion/motion';
 import { frameAt, timeOfFrame } from '@/core/steps/frame-numbers';
-import { build } from '@/core/project/motion-spec';
+import { walkMotion } from '@/core/project/planned-walk';
 import {
   addPrint,
   copyPrints,
@@ -20,11 +20,15 @@ import {
 import { freed } from '@/core/steps/free';
 import type { PlanSpec } from '@/core/steps/plan';
 import { EDIT_RANGES, type PrintEditSpec } from '@/core/steps/print-spec';
-import { idsOf, useDocumentStore } from '../document/context';
+import { Cancelled } from '@/workers/client';
+import { idsOf, specOf, useDocumentStore } from '../document/context';
 import { useWalk } from '../document/selectors';
+import { usePlanner } from '../stage/measure';
 import type { StageMotion } from '../stage/motion';
 import { chosenPrints, useSession, useSessionStore, type Session } from '../stage/session';
 import { useWalkChange } from './editing';
+
+const WALK = { kind: 'plan', plan: 'plan' } as const;
 
 /** Numbers of a print that are typed. */
 export type PrintNumber = 'along' | 'aside' | 'turnDeg' | 'later' | 'longer' | 'tempo';
@@ -49,7 +53,8 @@ export function chosenBy(step: number, chosen: Session['chosen'], shift: boolean
 
 /** What can be done to the prints of the walk that is laid out; each is one step of undo, those of one drag share a mark. */
 export function usePrintActions(motion: StageMotion) {
-  const { spec: plan } = useWalk();
+  const { id, spec: plan } = useWalk();
+  const planner = usePlanner();
   const store = useDocumentStore();
   const session = useSessionStore();
   const change = useWalkChange();
@@ -142,10 +147,19 @@ export function usePrintActions(motion: StageMotion) {
       }),
     paste: copied && ((step: number) => change('paste prints', (p) => pastePrints(p, copied, step, (gait) => idsOf(store.getState(), 'gait').includes(gait)))),
     /** Frees all prints as they lie from standing to standing, whatever the clock and the ground's own velocity do. */
-    free() {
-      const own = motion.part.plans.plan!;
-      const plain = build(motion.spec, { ...motion.part, plans: { plan: { ...own, clock: null, belt: null, opens: null, closes: null } } }).motion;
-      change('free the prints', (p) => void (p.free = freed(plain, plan.edits)));
+    async free() {
+      const own = motion.settled ? motion.part.plans.plan! : plan;
+      const part = { ...motion.part, plans: { plan: { ...own, clock: null, belt: null, opens: null, closes: null } } };
+      const refuse = (why: string) => session.getState().set({ notice: { text: `The prints stay on the course: ${why}.`, undo: false } });
+      try {
+        const planned = await planner.call('free', 'walk', { spec: WALK, part, at: 0, quickly: true });
+        if (planned.trouble !== null) return refuse(planned.trouble);
+        if (specOf(store.getState(), 'plan', id) !== plan) return refuse('the walk was changed meanwhile');
+        const prints = freed(walkMotion(WALK, part, planned).motion, plan.edits);
+        change('free the prints', (p) => void (p.free = prints));
+      } catch (error) {
+        if (!(error instanceof Cancelled)) refuse(error instanceof Error ? error.message : String(error));
+      }
     },
     tie: () => change('tie the prints to the course', (p) => void (p.free = null)),
   };
