@@ -171,7 +171,7 @@ test('stations, views, switches, loop, speed, home and end have keys', async ({ 
   await expect(page).toHaveURL(/\/directions$/);
 });
 
-test('keys play again after a choice from a list by mouse; a list reached by keyboard keeps its own', async ({ page }) => {
+test('keys play again after a choice from a list by mouse; a list reached by keyboard keeps its own letters, not the signs', async ({ page }) => {
   await openProject(page, 'Lists');
   const playing = () => page.getByRole('button', { name: 'Pause', exact: true }).isVisible();
   expect(await playing()).toBe(false);
@@ -187,6 +187,16 @@ test('keys play again after a choice from a list by mouse; a list reached by key
   await page.keyboard.press('Space');
   await expect(page.getByRole('listbox')).toBeVisible();
   expect(await playing()).toBe(false);
+  // Chosen from by keyboard it keeps the focus, its letters and digits; the signs step frames all the same.
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listbox')).toHaveCount(0);
+  await expect(page.getByRole('combobox', { name: 'Gait', exact: true })).toBeFocused();
+  const time = await page.getByTestId('time').textContent();
+  await page.keyboard.press('.');
+  await expect(page.getByTestId('time')).not.toHaveText(time!);
+  await page.keyboard.press('2');
+  await expect(page).toHaveURL(/\/cycle$/);
 });
 
 test('undo says what it took back and where, with a way there; what is removed is told with the way back', async ({ page }) => {

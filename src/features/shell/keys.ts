@@ -80,7 +80,9 @@ function actionFor(e: KeyboardEvent, context: KeyContext, clicked: boolean): (()
   if (types(target) || e.ctrlKey || e.metaKey || e.altKey) return null;
   // What was reached by keyboard keeps its own Space and its letters; what was only clicked does not.
   if (e.key === ' ' && target.closest('button, [role="button"], [role="combobox"], a, input[type="checkbox"]') && !clicked) return null;
-  if (target.closest('[role="listbox"], [role="menu"], [role="dialog"], [role="combobox"]')) return null;
+  if (target.closest('[role="listbox"], [role="menu"], [role="dialog"]')) return null;
+  // A closed list goes by letters, digits and the named keys; signs are of no use to it.
+  if (target.closest('[role="combobox"]') && (e.key.length > 1 || /[\p{L}\p{N} ]/u.test(e.key))) return null;
   // A slider has its own way to its ends.
   if ((e.key === 'Home' || e.key === 'End') && target.closest('[role="slider"], input[type="range"]')) return null;
   const entry = entryFor(e.key);
