@@ -4,7 +4,7 @@ import Typography from '@mui/material/Typography';
 import { createContext, useContext, type ReactNode } from 'react';
 import { createPortal } from 'react-dom';
 
-/** Where curve editors stand when they are open: over the dial and the timing, where there is room for all of one; null: below their strips. */
+/** Where curve editors stand when they are open: in the place of the dial, where all of one is seen; null: below their strips. */
 export const CurveHost = createContext<HTMLElement | null>(null);
 
 /** An editor with its name and a way to close it, in its place. */

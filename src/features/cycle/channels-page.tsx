@@ -32,31 +32,19 @@ export const ChannelsPage = memo(function ChannelsPage({ gaitId, clock, motion }
   return (
     <CurveHost value={low ? null : host}>
       <Box sx={{ display: 'flex', flexDirection: 'column', minHeight: 0, flex: 1 }}>
-        <Box sx={{ position: 'relative' }}>
+        {/* A curve that is drawn takes the place of the dial: all of it is seen, and nothing lies under it. */}
+        <Box
+          ref={setHost}
+          sx={{ mt: 1, borderBottom: '1.5px solid', borderColor: 'text.primary', '&:empty': { display: 'none' }, '&:not(:empty) + *': { display: 'none' } }}
+        />
+        <Box>
           <Box sx={{ display: 'flex', gap: 1.5, alignItems: 'center', mt: 1 }}>
             <GaitDial gaitId={gaitId} clock={clock} motion={motion} />
             <Readings gaitId={gaitId} />
           </Box>
           <LimbTurns gaitId={gaitId} />
-          <TimingStrips gaitId={gaitId} clock={clock} duration={motion.duration} />
-          <Box
-            ref={setHost}
-            sx={{
-              position: 'absolute',
-              top: 0,
-              left: 0,
-              right: 0,
-              maxHeight: '100%',
-              zIndex: 2,
-              overflowY: 'auto',
-              bgcolor: 'background.default',
-              pt: 1,
-              borderBottom: '1.5px solid',
-              borderColor: 'text.primary',
-              '&:empty': { display: 'none' },
-            }}
-          />
         </Box>
+        <TimingStrips gaitId={gaitId} clock={clock} duration={motion.duration} />
         {/* The dial and the timing stay in sight while the strips scroll, wherever there is height for both. */}
         <Box
           tabIndex={0}

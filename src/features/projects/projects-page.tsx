@@ -20,9 +20,9 @@ export function ProjectsPage({ initial }: { initial: readonly ProjectSummary[] }
   const router = useRouter();
   const [projects, setProjects] = useState(initial);
   const field = useRef<HTMLInputElement>(null);
-  // Not before the page can take what is typed.
+  // Not before the page can take what is typed, and not where a person is at something else already.
   useEffect(() => {
-    field.current?.focus();
+    if (document.activeElement === document.body) field.current?.focus({ preventScroll: true });
   }, []);
   const [deleted, setDeleted] = useState<ProjectSummary | null>(null);
   const [error, setError] = useState<string | null>(null);
