@@ -272,7 +272,7 @@ test('tracks: a gait on the way, a rest, a pace whose post is dragged on the cha
   // The slide of each contact, as it was measured.
   await expect(chart.getByTestId('chart-slides').locator('text').first()).toHaveText(/^0\.0[0-4]$/);
   await page.getByRole('button', { name: 'Add a rest' }).click();
-  await expect(chart.getByText('rests 2.0 s')).toBeVisible();
+  await expect(chart.getByText('rests 2.00 s')).toBeVisible();
   await expect.poll(contacts).not.toBe(plain);
   await page.getByRole('button', { name: 'Add a gait' }).click();
   await page.getByRole('combobox', { name: 'Gait 1 of the walk' }).click();
@@ -329,7 +329,7 @@ test('the way is found round what stands there; where there is none the reason i
   await typeValue(page, 'Obstacle long (m)', '1.6');
   await toPage(page, 'course');
   await page.getByRole('button', { name: 'Find a course round obstacles' }).click();
-  await expect(page.getByText(/A way of \d+\.\d m was found/)).toBeVisible();
+  await expect(page.getByText(/A course of \d+\.\d m was found/)).toBeVisible();
   expect(await ribbon(page).locator('[data-knot-mark]').count()).toBeGreaterThan(2);
   await page.getByRole('switch', { name: 'Facing there' }).click();
   await typeValue(page, 'Facing at the end (°)', '90');
