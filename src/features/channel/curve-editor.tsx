@@ -139,7 +139,13 @@ export function CurveEditor({ name, channel, waves, shown, clock, duration, onKe
     whole.current?.scrollIntoView({ block: 'nearest' });
   }, [tall]);
   return (
-    <Box ref={whole} role="group" aria-label={`Curve of ${name}`} data-testid="curve-editor" sx={{ borderBottom: 1, borderColor: 'divider', py: 0.5 }}>
+    <Box
+      ref={whole}
+      role="group"
+      aria-label={`Curve of ${name}`}
+      data-testid="curve-editor"
+      sx={{ borderBottom: 1, borderColor: 'divider', py: 0.5, '& .MuiButton-root, & .MuiToggleButton-root': { minHeight: 24 } }}
+    >
       <CurvePlot
         name={name}
         keys={keys}
