@@ -144,14 +144,15 @@ interface Props {
 export function NumberField({ label, value, digits, step, min, max, unit = '', onChange }: Props) {
   const fps = useSession((s) => s.fps);
   const times = useTimes();
-  const read = unit === 's' && times.unit === 'fr' ? inFrames(times) : fieldUnit(unit, digits);
+  const frames = unit === 's' && times.unit === 'fr';
+  const read = frames ? inFrames(times) : fieldUnit(unit, digits);
   return (
     <TypedField
       label={label}
       text={read.shown.toScreen(value).toFixed(read.shown.digits)}
       read={(text) => readTyped(text, read.unit, read.shown, [min, max], fps)}
       onTyped={onChange}
-      onStep={(steps) => onChange(clamp(stepped(value, steps, step), min, max))}
+      onStep={(steps) => onChange(clamp(stepped(value, steps, frames ? 1 / times.rate : step), min, max))}
     />
   );
 }

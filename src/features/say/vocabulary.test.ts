@@ -61,6 +61,10 @@ describe('what can be said', () => {
     expect(say('foot lift 9')).toBeNull();
     expect(gait().feet.lift).toBeCloseTo(0.09, 9);
     expect(store.getState().undo).toHaveLength(3);
+    // Said again it is another step.
+    say('foot lift 5');
+    undo(store);
+    expect(gait().feet.lift).toBeCloseTo(0.09, 9);
     undo(store);
     expect(gait().feet.lift).not.toBeCloseTo(0.09, 3);
   });

@@ -10,6 +10,7 @@ import { readTyped } from '../channel/typed';
 import { shownUnit, type StripUnit } from '../channel/units';
 import { chooseBody, chooseGait, setParameter, setTimingValue } from '../cycle/editing';
 import { idsOf, soleItem, specOf } from '../document/context';
+import { freshMark } from '../document/history';
 import { gaitFor, gaitIdOf, gaitNow, planIdOf, walkIds } from '../document/selectors';
 import { editItem, type DocumentStore } from '../document/store';
 import { addGait, freeName } from '../library/actions';
@@ -111,9 +112,11 @@ function gaitValues(speech: Speech): Saying[] {
       run: (rest) =>
         taken(rest, of, (value) => {
           const gait = gaitIdOf(store.getState());
+          // Both sides are one step of undo, what is said next another.
+          const mark = freshMark(`say ${path}`);
           for (const side of ['left', 'right'] as const)
             if (side === 'left' || readValue(gaitNow(store.getState(), gait), entry, 'right') !== readValue(gaitNow(store.getState(), gait), entry))
-              setParameter(store, gait, entry, p.kind === 'scalar' ? null : 'amount', value, `say ${path}`, side);
+              setParameter(store, gait, entry, p.kind === 'scalar' ? null : 'amount', value, mark, side);
           go(speech, 'cycle', 'Channels');
         }),
     };

@@ -142,9 +142,10 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
     return () => heard.end();
   }, [gl, camera, hands]);
 
-  // Another walk or clip may lie anywhere: the eye goes there and looks from as far as at first, from the side it looked from.
-  const subject = motion.clip ? `clip ${motion.clip.id}` : motion.spec.kind === 'plan' ? `walk ${motion.spec.plan}` : motion.spec.kind;
-  const framed = useRef(subject);
+  // Another clip may be of another size and lie anywhere: the eye goes there and looks from as far as at first, from the side it
+  // looked from. Going to another station it looks on as it did.
+  const clip = motion.clip?.id;
+  const framed = useRef(clip);
 
   const view = useSession((s) => s.view);
   useEffect(() => {
@@ -207,8 +208,9 @@ export function WalkwayScene({ motion, clock, hands, soleFrame, start, onLevel, 
       orbit.target.y += dy;
       orbit.target.z += dz;
     }
-    if (framed.current !== subject) {
-      framed.current = subject;
+    const before = framed.current;
+    framed.current = clip;
+    if (before !== undefined && clip !== undefined && before !== clip) {
       const back = camera.position.clone().sub(orbit.target).setLength(FRAMED_M);
       orbit.target.set(now.focus.x, now.focus.y + TARGET_M, now.focus.z);
       camera.position.copy(orbit.target).add(back);
