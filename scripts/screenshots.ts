@@ -78,7 +78,7 @@ async function travelPictures(): Promise<void> {
   await page.getByRole('menuitem', { name: /^Cycle/ }).click();
   await page
     .getByTestId('clips')
-    .getByRole('button', { name: /pictures, 1\.\d+ s/ })
+    .getByRole('button', { name: /frames, 1\.\d+ s/ })
     .waitFor();
   await page
     .getByTestId('clips')
@@ -162,7 +162,7 @@ const sheet = async (name: string) => {
   await page.getByTestId('walkway').screenshot({ path: `docs/screenshots/${name}.png` });
 };
 for (const [gait, name, part] of [['Creep on tiptoe', 'style-creep', 0.3]] as const) {
-  await page.getByRole('button', { name: `Lay ${gait} over the gait in use`, exact: true }).click();
+  await page.getByRole('button', { name: `Replace current values by ${gait}`, exact: true }).click();
   await holdAt(page, part);
   await sheet(name);
   await page.getByRole('button', { name: 'Undo' }).click();
